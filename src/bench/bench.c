@@ -145,7 +145,7 @@ double tl_bench_pin_volts(tl_bench *bench, int signal)
 bool tl_bench_undriven(tl_bench *bench, int signal)
 {
     island_advance(bench, bench->signals[signal].island, bench->now_ns);
-    return signal_floats(bench, signal);
+    return signal_floats(bench, signal) || only_hums(bench, signal);
 }
 
 double tl_bench_truth(tl_bench *bench, int signal)

@@ -416,6 +416,8 @@ void pins_init(tl_bench *bench);
 /* Of a pair the difference of its inputs. */
 double signal_volts(tl_bench *bench, int signal);
 bool signal_floats(tl_bench *bench, int signal);
+/* Whether its pin has nothing on it but a hum that it picks up. */
+bool only_hums(tl_bench *bench, int signal);
 bool pin_level(tl_bench *bench, int pin);
 /* A pin's own contacts follow its use. */
 void pin_use(tl_bench *bench, int pin);

@@ -237,7 +237,9 @@ tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_be
     else
         reading->status = read_contact(bench, signal, reading);
     reading->undriven = tl_bench_undriven(bench, signal);
-    if (reading->undriven)
+    if (reading->undriven) { /* what it reads says nothing of the source */
         reading->flags &= ~(unsigned)TL_READING_FRESH;
+        reading->is.within = (tl_interval){NAN, NAN};
+    }
     return bench->signals[signal].island->in_trouble ? TL_NET_SHORTED : fault;
 }

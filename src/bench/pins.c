@@ -2,6 +2,8 @@
 #include "base/memory.h"
 #include "bench/bench_internal.h"
 #include "elaborate/elaborate.h"
+#include <stdlib.h>
+#include <string.h>
 
 double signal_volts(tl_bench *bench, int signal)
 {
@@ -20,6 +22,46 @@ bool signal_floats(tl_bench *bench, int signal)
     return system != NULL && system->floats &&
            tl_transient_floats(system->transient,
                                tl_island_index(s->island, bench->circuit->signals[signal].pin));
+}
+
+/* The contact of a fault that hums on an island now; TL_NET_NONE where it does not. */
+static int humming_contact(const tl_bench *bench, const bench_island *s, int fault)
+{
+    const int contact = bench->hum[fault] != TL_NET_NONE ? bench->fault_contact[fault] : TL_NET_NONE;
+    const bool here = contact != TL_NET_NONE && bench->island_of_contact[contact] == s;
+    return here && bench->closed[contact] ? contact : TL_NET_NONE;
+}
+
+bool only_hums(tl_bench *bench, int signal)
+{
+    bench_island *s = bench->signals[signal].island;
+    const int faults = bench->scene != NULL ? bench->scene->fault_count : 0;
+    bool *closed = NULL, floats = false;
+    for (int i = 0; i < faults; i++) {
+        const int contact = humming_contact(bench, s, i);
+        if (contact == TL_NET_NONE)
+            continue;
+        if (closed == NULL) {
+            const size_t count = (size_t)tl_net_contact_count(bench->net);
+            closed = memcpy(tl_alloc(count, sizeof *closed), bench->closed, count * sizeof *closed);
+        }
+        closed[contact] = false;
+    }
+    if (closed != NULL) { /* leakage and clamps carry what is picked up, but define no level either */
+        const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
+        for (int i = 0; i < bench->leaking_count; i++)
+            closed[bench->leaking[i]] = false;
+        if (nodes->clamp_high != TL_NET_NONE)
+            closed[nodes->clamp_high] = false;
+        if (nodes->clamp_low != TL_NET_NONE)
+            closed[nodes->clamp_low] = false;
+        const tl_net_state state = {s->values, closed};
+        tl_transient *quiet = tl_transient_new(s->island, &state);
+        floats = quiet != NULL && tl_transient_floats(quiet, bench->signals[signal].node);
+        tl_transient_free(quiet);
+        free(closed);
+    }
+    return floats;
 }
 
 bool pin_level(tl_bench *bench, int line)

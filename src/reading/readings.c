@@ -209,7 +209,7 @@ void show_interval(const tl_interval *within, int decimals, const char *unit, ch
 void taken_interval(const tl_signal *s, const taken *t, char text[80])
 {
     const tl_interval *within = &t->is.is.within;
-    if (!taken_is_figure(s, t) || t->is.is.open || t->is.is.shorted || t->is.is.none ||
+    if (!taken_is_figure(s, t) || isnan(within->low) || t->is.is.open || t->is.is.shorted || t->is.is.none ||
         (!t->is.analog && !(isfinite(within->low) || isfinite(within->high))))
         snprintf(text, 80, "-");
     else

@@ -295,7 +295,7 @@ static void outputs_follow_their_signals(void)
         "  warm: {steps: [0 s: 1.5 V, 1 s: 0.9 V, 2 s: 1.5 V, 3 s: 2.1 V]}\n"
         "  sensor: {steps: [0 s: 2k, 1 s: 16k, 2 s: 2k]}\n"
         "presses: {button: [1 s for 1 s]}\nfaults: [{open: sensor.source, from: 2.9 s}, {open: knob.source, "
-        "from: 3.9 s}]\n";
+        "from: 3.9 s}, {noise: knob.pin, volts: 2 V, frequency: 50 Hz, from: 3.95 s}]\n";
     /* bar, dimmer (percent), heater, alarm, bell, rest at 0.5 s, 1.5 s .. */
     static const int wanted[4][6] = {
         {0, 0, 0, 0, 0, 1}, {1, 30, 1, 1, 1, 0}, {2, 50, 1, 0, 0, 1}, {4, 100, 0, 1, 0, 1}};
@@ -326,6 +326,7 @@ static void outputs_follow_their_signals(void)
     tl_bench_reading loose;
     tl_bench_go_to(bench, 3.96);
     CU_ASSERT(tl_bench_read(bench, of->outputs[1].shows, &loose) == TL_NET_SOLVED && loose.undriven);
+    CU_ASSERT((loose.flags & TL_READING_FRESH) == 0 && isnan(loose.is.within.low)); /* nor has it a truth */
     const tl_bench_seen seen = {.shown = &loose};
     CU_ASSERT(tl_bench_show(bench, 1, &seen, &shown[1]) == TL_OK && !shown[1].fault);
     CU_ASSERT_DOUBLE_EQUAL(100 * shown[1].duty, loose.is.value, 1);
