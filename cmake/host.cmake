@@ -23,7 +23,9 @@ add_library(design-rooms OBJECT
     src/base/yaml_tree.c
   src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
     src/elaborate/soldered.c
-  src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c src/scene/scene_meters.c src/scene/read_waveform.c
+  src/scene/fault_names.c
+  src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c
+  src/scene/read_setting.c src/scene/scene_meters.c src/scene/read_waveform.c
   src/analysis/as_written.c src/analysis/ask.c src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/kept.c src/analysis/rhythm_value.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
     src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
   src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_text.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c

@@ -1,156 +1,11 @@
 /* What goes wrong in a scene, and the meter on it: every name is found in the plan's circuit as it is
  * soldered. */
 #include "base/memory.h"
-#include "elaborate/elaborate.h"
-#include "scene/read_scene.h"
+#include "scene/fault_names.h"
 #include <math.h>
-#include <stdio.h>
-#include <stdlib.h>
 #include <string.h>
 
-typedef struct {
-    reader *r;
-    const tl_plan *plan;
-    tl_circuit *circuit;
-} finder;
-
 enum { FAULTS_MOST = 1000 };
-
-/* --- names --- */
-
-static const char *part_name(const void *list, int i)
-{
-    return tl_net_part_in(list, TL_VIEW_SOLDERED, i) ? tl_net_part_name(list, i) : "";
-}
-
-static const char *node_name(const void *list, int i)
-{
-    return tl_net_node_name(list, i);
-}
-
-static bool unknown(const finder *f, const yaml_tree *node, const char *what, const char *meant)
-{
-    report_error(f->r, "unknown-name", node->place, "the plan has no %s '%.80s'%s%s%s", what, node->text,
-                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
-                 meant != NULL ? "'?" : "");
-    return false;
-}
-
-static bool is_text(const finder *f, const yaml_tree *node, const char *what)
-{
-    const char *text;
-    return read_text(f->r, node, what, &text);
-}
-
-/* `NAME.pin` or `NAME.source`: the signal; else NULL. */
-static const tl_signal *signal_before(const finder *f, const char *path, const char *end, int *index)
-{
-    char name[TL_PATH_LONGEST] = "";
-    const char *dot = strrchr(path, '.');
-    if (dot == NULL || strcmp(dot + 1, end) != 0 || (size_t)(dot - path) >= sizeof name)
-        return NULL;
-    memcpy(name, path, (size_t)(dot - path));
-    return tl_plan_signal(f->plan, name, index);
-}
-
-static bool begins_with(const char *text, const char *name, const char *then)
-{
-    const size_t length = strlen(name);
-    return strncmp(text, name, length) == 0 && strncmp(text + length, then, strlen(then)) == 0;
-}
-
-/* The wire from a source: all of the source that its first node is connected to; of a rail, what the chain has on
- * it. */
-static int wire_of_source(const finder *f, int signal, int *parts)
-{
-    const tl_net *net = f->circuit->net;
-    const int node = f->circuit->signals[signal].source;
-    const char *name = f->plan->signals[signal].name, *then = tl_net_is_rail(net, node) ? "." : ".source";
-    int at[256], count = 0;
-    const int there = tl_net_parts_at(net, TL_VIEW_SOLDERED, node, at, 256);
-    for (int i = 0; i < there && i < 256; i++) {
-        if (!begins_with(tl_net_part_name(net, at[i]), name, then))
-            continue;
-        if (count < TL_SCENE_PARTS_MOST)
-            parts[count] = at[i];
-        count++;
-    }
-    return there <= 256 ? count : there;
-}
-
-/* The wire to a pin: behind a multiplexer its switch. */
-static int wire_of_pin(const finder *f, int signal)
-{
-    char path[TL_PATH_LONGEST];
-    const tl_pin *pin = &f->plan->pins[f->plan->signals[signal].pin];
-    if (pin->mux != TL_NONE)
-        snprintf(path, sizeof path, "%.80s.%d", f->plan->muxes[pin->mux].name, pin->input);
-    else
-        path_of(path, f->plan->signals[signal].name, "pin", NULL);
-    return tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, path);
-}
-
-/* One part, a wire to a pin, or the wire from a source. */
-static bool find_parts(const finder *f, const yaml_tree *node, int *parts, int *count)
-{
-    int signal;
-    if (!is_text(f, node, "a part's name"))
-        return false;
-    *count = 1;
-    if (signal_before(f, node->text, "source", &signal) != NULL)
-        *count = wire_of_source(f, signal, parts);
-    else if (signal_before(f, node->text, "pin", &signal) != NULL)
-        parts[0] = wire_of_pin(f, signal);
-    else
-        parts[0] = tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, node->text);
-    if (*count > TL_SCENE_PARTS_MOST) {
-        report_error(f->r, "bad-number", node->place,
-                     "%d parts are connected to '%.80s', at most %d can come off at once", *count, node->text,
-                     TL_SCENE_PARTS_MOST);
-        return false;
-    }
-    if (*count > 0 && parts[0] != TL_NET_NONE)
-        return true;
-    return unknown(f, node, "part",
-                   nearest_name(node->text, part_name, f->circuit->net, tl_net_part_count(f->circuit->net)));
-}
-
-static bool find_node(const finder *f, const yaml_tree *node, int *found)
-{
-    if (!is_text(f, node, "a point's name"))
-        return false;
-    *found = tl_circuit_point(f->circuit, node->text);
-    return *found != TL_NET_NONE ||
-           unknown(f, node, "point",
-                   nearest_name(node->text, node_name, f->circuit->net, tl_net_node_count(f->circuit->net)));
-}
-
-/* `MUX.select-0`, `MUX.enable`, a pin, or a digital signal's pin; TL_NONE for none of them. */
-static int line_named(const finder *f, const char *text)
-{
-    char path[TL_PATH_LONGEST];
-    int signal;
-    for (int m = 0; m < f->plan->mux_count; m++) {
-        const tl_mux *mux = &f->plan->muxes[m];
-        for (int i = 0; i <= mux->select_count; i++) {
-            const bool enable = i == mux->select_count;
-            snprintf(path, sizeof path, enable ? "%.80s.enable" : "%.80s.select-%d", mux->name, i);
-            if (strcmp(path, text) == 0)
-                return enable ? mux->enable.pin : mux->select[i].pin;
-        }
-    }
-    for (int i = 0; i < f->plan->board->pin_count; i++) {
-        if (strcmp(f->plan->pins[i].name, text) == 0)
-            return i;
-    }
-    const tl_signal *s = signal_before(f, text, "pin", &signal);
-    return s != NULL && !s->analog ? s->pin : TL_NONE;
-}
-
-static int param_of_part(const finder *f, int part)
-{
-    return tl_circuit_param(f->circuit, tl_net_part_name(f->circuit->net, part));
-}
 
 /* --- the kinds --- */
 
@@ -175,7 +30,7 @@ static bool read_wrong(const finder *f, const yaml_tree *node, tl_scene_fault *f
     fault->param[0] = param_of_part(f, fault->parts[0]);
     fault->part_count = 0;
     if (fault->param[0] == TL_NET_NONE)
-        return unknown(f, what, "value of a part", NULL);
+        return unknown_name(f, what, "value of a part", NULL);
     return read_value(f->r, yaml_get(node, "value"), f->circuit->param[fault->param[0]].dimension,
                       &fault->value);
 }
@@ -220,7 +75,7 @@ static bool read_swap(const finder *f, const yaml_tree *node, tl_scene_fault *fa
             return false;
         fault->param[i] = param_of_part(f, part[0]);
         if (fault->param[i] == TL_NET_NONE)
-            return unknown(f, &list->items[i], "value of a part", NULL);
+            return unknown_name(f, &list->items[i], "value of a part", NULL);
     }
     if (f->circuit->param[fault->param[0]].dimension == f->circuit->param[fault->param[1]].dimension)
         return true;
@@ -233,18 +88,18 @@ static bool read_stuck(const finder *f, const yaml_tree *node, tl_scene_fault *f
     static const char *const states[] = {"low", "high", "open", "closed", NULL};
     const yaml_tree *what = yaml_get(node, "stuck");
     int signal, state;
-    if (!is_text(f, what, "a line's name") ||
+    if (!is_a_name(f, what, "a line's name") ||
         !read_choice(f->r, yaml_get(node, "at"), "a state", states, &state))
         return false;
     if (state < 2) {
         fault->line[0] = line_named(f, what->text);
         fault->level = state;
-        return fault->line[0] != TL_NONE || unknown(f, what, "line", NULL);
+        return fault->line[0] != TL_NONE || unknown_name(f, what, "line", NULL);
     }
     fault->closed = state == 3;
     if (signal_before(f, what->text, "source", &signal) != NULL)
         fault->contact = f->circuit->signals[signal].contact;
-    return fault->contact != TL_NET_NONE || unknown(f, what, "contact (SIGNAL.source)", NULL);
+    return fault->contact != TL_NET_NONE || unknown_name(f, what, "contact (SIGNAL.source)", NULL);
 }
 
 static bool read_missing(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
@@ -295,76 +150,6 @@ static bool read_noise(const finder *f, const yaml_tree *node, tl_scene_fault *f
     return find_node(f, yaml_get(node, "noise"), &fault->node[0]) &&
            read_value(f->r, yaml_get(node, "volts"), TL_DIM_VOLT, &fault->volts) &&
            read_value(f->r, yaml_get(node, "frequency"), TL_DIM_HERTZ, &fault->hertz);
-}
-
-static bool find_converter(const finder *f, const yaml_tree *node, int *found)
-{
-    if (!is_text(f, node, "an ADC's name"))
-        return false;
-    for (int i = 0; i < f->plan->converter_count; i++) {
-        if (strcmp(f->plan->converters[i].name, node->text) == 0) {
-            *found = i;
-            return true;
-        }
-    }
-    return unknown(f, node, "converter", NULL);
-}
-
-static bool read_reference(const finder *f, const yaml_tree *node, const tl_converter *part, int *reference)
-{
-    for (int i = 0; node->kind == YAML_TEXT && i < part->reference_count; i++) {
-        if (strcmp(part->references[i].name, node->text) == 0) {
-            *reference = i;
-            return true;
-        }
-    }
-    report_error(f->r, "unknown-name", node->place, "this ADC has no such reference");
-    return false;
-}
-
-static bool read_range(const finder *f, const yaml_tree *node, const tl_converter *part, int *range)
-{
-    tl_located written = {0};
-    if (!read_quantity(f->r, node, TL_DIM_VOLT, &written))
-        return false;
-    for (int i = 0; i < part->range_count; i++) {
-        if (part->ranges[i].high == written.value.high && part->ranges[i].low == written.value.low) {
-            *range = i;
-            return true;
-        }
-    }
-    report_error(f->r, "unknown-name", node->place, "this ADC has no such range");
-    return false;
-}
-
-static bool read_setting(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
-{
-    static const char *const aligns[] = {"right", "left", NULL};
-    tl_scene_setting *s = &fault->setting;
-    const yaml_tree *at;
-    bool good = find_converter(f, yaml_get(node, "setting"), &s->converter);
-    if (!good)
-        return false;
-    const tl_converter *part = f->plan->converters[s->converter].part;
-    if ((at = yaml_get(node, "reference")) != NULL)
-        good = read_reference(f, at, part, &s->reference);
-    if ((at = yaml_get(node, "range")) != NULL)
-        good = read_range(f, at, part, &s->range) && good;
-    if ((at = yaml_get(node, "align")) != NULL)
-        good = read_choice(f->r, at, "an alignment", aligns, &s->align) && good;
-    if ((at = yaml_get(node, "acquisition")) != NULL)
-        good = read_value(f->r, at, TL_DIM_SECOND, &s->acquisition) && good;
-    if ((at = yaml_get(node, "address")) != NULL)
-        good = read_address(f->r, at, &s->address) && good;
-    if ((at = yaml_get(node, "stretch")) != NULL)
-        good = read_value(f->r, at, TL_DIM_SECOND, &s->stretch) && good;
-    if (good && s->reference == TL_NONE && s->range == TL_NONE && s->align == TL_NONE &&
-        isnan(s->acquisition) && s->address < 0 && s->stretch == 0) {
-        report_error(f->r, "missing-key", node->place,
-                     "say what is set: reference, range, align, acquisition, address or stretch");
-        return false;
-    }
-    return good;
 }
 
 /* --- the sections --- */
@@ -455,14 +240,14 @@ static bool read_meter(const finder *f, const yaml_tree *node, tl_scene *scene)
     const yaml_tree *use;
     tl_scene_meter meter = {.node = TL_NET_NONE};
     if (!check_map(f->r, node, &keys_scene_meter) ||
-        !is_text(f, use = yaml_get(node, "use"), "a meter's name"))
+        !is_a_name(f, use = yaml_get(node, "use"), "a meter's name"))
         return false;
     for (int i = 0; i < f->plan->meter_count; i++) {
         if (strcmp(f->plan->meters[i].name, use->text) == 0)
             meter.ohms = f->plan->meters[i].ohms;
     }
     if (meter.ohms == 0)
-        return unknown(f, use, "meter", NULL);
+        return unknown_name(f, use, "meter", NULL);
     if (!find_node(f, yaml_get(node, "on"), &meter.node) || !read_span(f, node, &meter.from, &meter.until))
         return false;
     tl_scene_add_meter(scene, meter);

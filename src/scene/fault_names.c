@@ -1,0 +1,141 @@
+/* Names in a scene's faults: parts, wires, points and lines of the plan's circuit as it is soldered. */
+#include "scene/fault_names.h"
+#include "elaborate/elaborate.h"
+#include <stdio.h>
+#include <string.h>
+
+/* --- names --- */
+
+static const char *part_name(const void *list, int i)
+{
+    return tl_net_part_in(list, TL_VIEW_SOLDERED, i) ? tl_net_part_name(list, i) : "";
+}
+
+static const char *node_name(const void *list, int i)
+{
+    return tl_net_node_name(list, i);
+}
+
+bool unknown_name(const finder *f, const yaml_tree *node, const char *what, const char *meant)
+{
+    report_error(f->r, "unknown-name", node->place, "the plan has no %s '%.80s'%s%s%s", what, node->text,
+                 meant != NULL ? ": did you mean '" : "", meant != NULL ? meant : "",
+                 meant != NULL ? "'?" : "");
+    return false;
+}
+
+bool is_a_name(const finder *f, const yaml_tree *node, const char *what)
+{
+    const char *text;
+    return read_text(f->r, node, what, &text);
+}
+
+/* `NAME.pin` or `NAME.source`: the signal; else NULL. */
+const tl_signal *signal_before(const finder *f, const char *path, const char *end, int *index)
+{
+    char name[TL_PATH_LONGEST] = "";
+    const char *dot = strrchr(path, '.');
+    if (dot == NULL || strcmp(dot + 1, end) != 0 || (size_t)(dot - path) >= sizeof name)
+        return NULL;
+    memcpy(name, path, (size_t)(dot - path));
+    return tl_plan_signal(f->plan, name, index);
+}
+
+static bool begins_with(const char *text, const char *name, const char *then)
+{
+    const size_t length = strlen(name);
+    return strncmp(text, name, length) == 0 && strncmp(text + length, then, strlen(then)) == 0;
+}
+
+/* The wire from a source: all of the source that its first node is connected to; of a rail, what the chain
+ * has on it. */
+static int wire_of_source(const finder *f, int signal, int *parts)
+{
+    const tl_net *net = f->circuit->net;
+    const int node = f->circuit->signals[signal].source;
+    const char *name = f->plan->signals[signal].name, *then = tl_net_is_rail(net, node) ? "." : ".source";
+    int at[256], count = 0;
+    const int there = tl_net_parts_at(net, TL_VIEW_SOLDERED, node, at, 256);
+    for (int i = 0; i < there && i < 256; i++) {
+        if (!begins_with(tl_net_part_name(net, at[i]), name, then))
+            continue;
+        if (count < TL_SCENE_PARTS_MOST)
+            parts[count] = at[i];
+        count++;
+    }
+    return there <= 256 ? count : there;
+}
+
+/* The wire to a pin: behind a multiplexer its switch. */
+int wire_of_pin(const finder *f, int signal)
+{
+    char path[TL_PATH_LONGEST];
+    const tl_pin *pin = &f->plan->pins[f->plan->signals[signal].pin];
+    if (pin->mux != TL_NONE)
+        snprintf(path, sizeof path, "%.80s.%d", f->plan->muxes[pin->mux].name, pin->input);
+    else
+        path_of(path, f->plan->signals[signal].name, "pin", NULL);
+    return tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, path);
+}
+
+/* One part, a wire to a pin, or the wire from a source. */
+bool find_parts(const finder *f, const yaml_tree *node, int *parts, int *count)
+{
+    int signal;
+    if (!is_a_name(f, node, "a part's name"))
+        return false;
+    *count = 1;
+    if (signal_before(f, node->text, "source", &signal) != NULL)
+        *count = wire_of_source(f, signal, parts);
+    else if (signal_before(f, node->text, "pin", &signal) != NULL)
+        parts[0] = wire_of_pin(f, signal);
+    else
+        parts[0] = tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, node->text);
+    if (*count > TL_SCENE_PARTS_MOST) {
+        report_error(f->r, "bad-number", node->place,
+                     "%d parts are connected to '%.80s', at most %d can come off at once", *count, node->text,
+                     TL_SCENE_PARTS_MOST);
+        return false;
+    }
+    if (*count > 0 && parts[0] != TL_NET_NONE)
+        return true;
+    return unknown_name(
+        f, node, "part",
+        nearest_name(node->text, part_name, f->circuit->net, tl_net_part_count(f->circuit->net)));
+}
+
+bool find_node(const finder *f, const yaml_tree *node, int *found)
+{
+    if (!is_a_name(f, node, "a point's name"))
+        return false;
+    *found = tl_circuit_point(f->circuit, node->text);
+    return *found != TL_NET_NONE || unknown_name(f, node, "point",
+                                                 nearest_name(node->text, node_name, f->circuit->net,
+                                                              tl_net_node_count(f->circuit->net)));
+}
+
+int line_named(const finder *f, const char *text)
+{
+    char path[TL_PATH_LONGEST];
+    int signal;
+    for (int m = 0; m < f->plan->mux_count; m++) {
+        const tl_mux *mux = &f->plan->muxes[m];
+        for (int i = 0; i <= mux->select_count; i++) {
+            const bool enable = i == mux->select_count;
+            snprintf(path, sizeof path, enable ? "%.80s.enable" : "%.80s.select-%d", mux->name, i);
+            if (strcmp(path, text) == 0)
+                return enable ? mux->enable.pin : mux->select[i].pin;
+        }
+    }
+    for (int i = 0; i < f->plan->board->pin_count; i++) {
+        if (strcmp(f->plan->pins[i].name, text) == 0)
+            return i;
+    }
+    const tl_signal *s = signal_before(f, text, "pin", &signal);
+    return s != NULL && !s->analog ? s->pin : TL_NONE;
+}
+
+int param_of_part(const finder *f, int part)
+{
+    return tl_circuit_param(f->circuit, tl_net_part_name(f->circuit->net, part));
+}
