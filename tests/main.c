@@ -71,6 +71,7 @@ static CU_SuiteInfo suites[] = {
     {"wiring", NULL, NULL, NULL, NULL, wiring_tests},
     {"why", NULL, NULL, NULL, NULL, why_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
+    {"every fault", NULL, NULL, NULL, NULL, every_fault_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"columns", NULL, NULL, NULL, NULL, columns_tests},
     {"json", NULL, NULL, NULL, NULL, json_tests},

@@ -118,6 +118,9 @@ typedef struct tl_bench_seen {
  * @return TL_OK, or the port's trouble; TL_ERR_UNSUPPORTED for pins that are not the board's.
  */
 tl_status tl_bench_show(tl_bench *bench, int output, const tl_bench_seen *seen, tl_bench_shown *now);
+/** What all loads of an output take now, amperes: of a duty the mean; 0 below a microampere, and where the
+ * plan does not say what is connected. */
+double tl_bench_load_amperes(tl_bench *bench, int output);
 
 /* A hand on it, at any time: what it does outdoes the scene. */
 

@@ -29,10 +29,11 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     islands_init(bench);
     pins_init(bench);
     feeds_find(bench);
+    loads_find(bench);
     events_init(bench);
     stimuli_init(bench);
-    muxes_update(bench);
-    bench->route_turn_ns = routes_turn_after(bench, bench->now_ns);
+    lines_turn(bench);
+    bench->line_turn_ns = lines_turn_after(bench, bench->now_ns);
     for (int i = 0; i < bench->island_count; i++)
         island_begin(bench, &bench->islands[i]);
     return bench;
@@ -167,6 +168,11 @@ double tl_bench_truth(tl_bench *bench, int signal)
 tl_net_status tl_bench_node_volts(tl_bench *bench, const char *name, double *volts)
 {
     const int node = tl_net_find_node(bench->net, name);
+    if (node != TL_NET_NONE && tl_net_is_rail(bench->net, node) && bench->island_count > 0) {
+        island_advance(bench, &bench->islands[0], bench->now_ns); /* each knows what faults make of rails */
+        *volts = tl_net_rail_volts(bench->net, node, bench->islands[0].values);
+        return TL_NET_SOLVED;
+    }
     for (int k = 0; k < bench->island_count && node != TL_NET_NONE; k++) {
         bench_island *s = &bench->islands[k];
         const int index = tl_island_index(s->island, node);

@@ -9,11 +9,11 @@ double tl_bench_time(const tl_bench *bench)
 
 void bench_pass_to(tl_bench *bench, int64_t to_ns)
 {
-    while (bench->route_turn_ns <= to_ns) { /* a fault begins or ends that may switch a multiplexer */
-        if (bench->route_turn_ns > bench->now_ns)
-            bench->now_ns = bench->route_turn_ns;
-        bench->route_turn_ns = routes_turn_after(bench, bench->route_turn_ns);
-        muxes_update(bench);
+    while (bench->line_turn_ns <= to_ns) { /* a fault begins or ends that may move a line */
+        if (bench->line_turn_ns > bench->now_ns)
+            bench->now_ns = bench->line_turn_ns;
+        bench->line_turn_ns = lines_turn_after(bench, bench->line_turn_ns);
+        lines_turn(bench);
     }
     if (bench->rhythm_count > 0)
         rhythms_follow(bench, to_ns);

@@ -70,6 +70,7 @@ typedef struct {
     const tl_switch *is;
     int node, against; /* of the island; TL_NET_NONE for a rail */
     double level;      /* as the island's values have it now, rails at either side counted in */
+    double slack;      /* volts by which it may be wrong: it has flipped too often */
 } bench_switch;
 
 #define NOTHING_VOLTS 1e-9 /* so little makes no difference to anything */
@@ -197,6 +198,7 @@ typedef struct {
     double share; /* of the time that it is on */
     const tl_output_nodes *nodes;
     const tl_plan_part *coil; /* that does harm when it is released; NULL for none */
+    bench_island *island;     /* that its pin is in; NULL: in none */
     int events;
 } bench_load;
 
@@ -254,7 +256,7 @@ struct tl_bench {
     int *mux_input; /* of every multiplexer, the one that is switched through; TL_NONE */
     tl_bench_damage *damages;
     int damage_count;
-    int64_t route_turn_ns; /* when a fault next may switch a multiplexer; INT64_MAX: never */
+    int64_t line_turn_ns; /* when a fault next may move a line or a multiplexer; INT64_MAX: never */
     bench_lift *lifts;
     int lift_count;
     bench_feed *feeds;
@@ -326,6 +328,14 @@ void leaks_begin(tl_bench *bench); /* when there are contacts */
 
 /* loads.c: what is connected to outputs. */
 void loads_wire(tl_bench *bench);
+void loads_find(tl_bench *bench); /* when there are islands */
+/* load_currents.c: through a part that conducts now, from its a to its b. */
+double part_amperes(const tl_bench *bench, const bench_island *s, int part);
+/* The node at an output's pin; TL_NET_NONE. What the pin gives or takes now, of the time that it is on the
+ * mean.
+ */
+int load_pin_node(const tl_bench *bench, const bench_load *load);
+double load_pin_amperes(const tl_bench *bench, const bench_island *s, const bench_load *load);
 void loads_follow(tl_bench *bench, int pin);
 
 /* events.c: what happens when. */
@@ -342,8 +352,9 @@ void bouncing_edge_add(bench_island *island, random_source *random, int contact,
  * it is stuck (0, 1; else -1); what is set otherwise of a converter, NULL for nothing. */
 bool fault_is_on(const tl_bench *bench, const tl_scene_fault *fault);
 
-/* unpowered.c: what of a signal's source goes with its supply: parts that come off, a parameter that is 0. */
-enum { UNPOWERED_MOST = 2 };
+/* unpowered.c: what of a signal's source and stages goes with a supply: parts that come off, a parameter that
+ * is 0. */
+enum { UNPOWERED_MOST = 32 };
 typedef struct {
     int parts[UNPOWERED_MOST], count;
     int param; /* TL_NET_NONE for none */
@@ -352,6 +363,8 @@ unpowered unpowered_signal(const tl_bench *bench, int signal, int supply);
 /* Whether a supply, or what a shared node comes from, is off now. */
 bool supply_is_missing(const tl_bench *bench, int rail);
 int line_really(const tl_bench *bench, int line, int *stuck);
+/* What is driven over a line as it really is: outputs may be stuck, or change places. */
+bench_line line_state(const tl_bench *bench, int pin);
 const tl_scene_setting *setting_of(const tl_bench *bench, int converter);
 
 /* quiet.c: until when the level of a line certainly stays as it is, at most until end_ns; now where nothing
@@ -429,8 +442,16 @@ void damage_record(tl_bench *bench, bench_island *island);
 
 /* routes.c: sets the switches as the lines that select them stand now. */
 void muxes_update(tl_bench *bench);
-/* When after a time a fault of lines or supplies next begins or ends. */
-int64_t routes_turn_after(const tl_bench *bench, int64_t after_ns);
+
+/* misread.c: what firmware with a mistake takes for the count, and by how much it is off with its value. */
+long misread_count(const tl_bench *bench, int signal, long code);
+double misread_factor(tl_bench *bench, int signal);
+
+/* bench_lines.c: what is connected to a line follows its new state; all of them, when a fault begins or
+ * ends; when after a time a fault of lines or supplies next does. */
+void line_moved(tl_bench *bench, int line);
+void lines_turn(tl_bench *bench);
+int64_t lines_turn_after(const tl_bench *bench, int64_t after_ns);
 
 /* conversion.c: samples and converts; leaves the word and the time of its end in the bench. */
 void converter_init(tl_bench *bench);

@@ -36,10 +36,7 @@ static tl_status use_line(void *context, uint8_t line, tl_line_use use)
         (use == TL_LINE_INPUT_PULL_DOWN && !(limits->pull_down.nominal > 0)))
         return TL_ERR_UNSUPPORTED;
     bench->lines[line] = (bench_line){.use = use};
-    pin_use(bench, line);
-    feeds_follow(bench, line);
-    loads_follow(bench, line);
-    muxes_update(bench);
+    line_moved(bench, line);
     return TL_OK;
 }
 
@@ -64,10 +61,7 @@ static tl_status drive(tl_bench *bench, tl_bench_call call, uint8_t line, bool h
         return TL_ERR_ARG;
     bench->lines[line].high = high;
     bench->lines[line].duty = share;
-    pin_use(bench, line);
-    feeds_follow(bench, line);
-    loads_follow(bench, line);
-    muxes_update(bench);
+    line_moved(bench, line);
     return TL_OK;
 }
 

@@ -85,7 +85,7 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
     }
     if (status != TL_OK)
         return status;
-    *code = given.value;
+    *code = misread_count(bench, signal, given.value);
     *flags |= given.flags;
     return TL_OK;
 }
@@ -173,7 +173,7 @@ static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_be
     if (fault != TL_NET_SOLVED || r->status != TL_OK)
         return fault;
     r->count = lround(code);
-    fault = tl_plan_value(bench->circuit, signal, code, &r->is);
+    fault = tl_plan_value(bench->circuit, signal, code * misread_factor(bench, signal), &r->is);
     if (r->is.open || r->is.shorted)
         r->flags &= ~(unsigned)TL_READING_FRESH; /* a value that failed is never fresh */
     return fault;

@@ -79,6 +79,13 @@ static bool is_stuck(const tl_bench *bench, int pin)
     return passes(bench, pin, true) == passes(bench, pin, false);
 }
 
+/* Whether its wire leads to another one's place. */
+static bool is_swapped(const tl_bench *bench, int pin)
+{
+    int stuck = -1;
+    return pin != TL_NONE && line_really(bench, pin, &stuck) != pin;
+}
+
 static int chip_at(const tl_plan *plan, int bus, int select)
 {
     for (int i = 1; i < plan->converter_count; i++) {
@@ -94,11 +101,13 @@ void tl_bench_spi_begin(tl_bench *bench, uint8_t bus, uint8_t select)
     static const int none[TL_BUS_LINES] = {TL_NONE, TL_NONE, TL_NONE};
     bench_frame *frame = &bench->frame;
     frame->pins = bus < plan->bus_count && plan->buses[bus].spi ? plan->buses[bus].pins : none;
-    frame->chip = (spi_chip){.converter = chip_at(plan, bus, select)};
+    int stuck = -1; /* two chips' select lines in each other's place select each other */
+    const int selects = select < plan->board->pin_count ? line_really(bench, select, &stuck) : select;
+    frame->chip = (spi_chip){.converter = chip_at(plan, bus, selects)};
     /* A chip whose select line or clock does not move, or without its supply, hears nothing. */
     frame->hears = frame->chip.converter != TL_NONE && !is_stuck(bench, frame->pins[CLOCK]) &&
-                   !is_stuck(bench, select) &&
-                   !supply_is_missing(bench, plan->converters[frame->chip.converter].supply);
+                   !is_swapped(bench, frame->pins[CLOCK]) && !is_swapped(bench, frame->pins[OUT]) &&
+                   stuck < 0 && !supply_is_missing(bench, plan->converters[frame->chip.converter].supply);
 }
 
 uint8_t tl_bench_spi_byte(tl_bench *bench, uint8_t out)

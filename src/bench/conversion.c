@@ -124,7 +124,8 @@ static long quantise(tl_bench *bench, int converter, double volts, double refere
 
 /* --- the board's own --- */
 
-/* Which signal the channel of the board's converter sees now; -1 for none. */
+/* Which signal the channel of the board's converter sees now: behind a multiplexer that leads none of its
+ * signals to it the first one, which shares their common wire; -1 where there is none. */
 static int signal_at_channel(const tl_bench *bench, uint8_t channel)
 {
     const tl_plan *plan = bench->circuit->plan;
@@ -136,7 +137,7 @@ static int signal_at_channel(const tl_bench *bench, uint8_t channel)
             signal_is_routed(bench, i))
             return i;
     }
-    return -1;
+    return bench->first_at_channel[channel];
 }
 
 static void make_word(tl_bench *bench, long code)

@@ -70,6 +70,15 @@ static bool feed_suffers(const tl_bench *bench, const bench_island *s, const ben
     return most > 0 && fabs(*amperes) > most;
 }
 
+/* An output's pin that has no signal: what it gives or takes. */
+static bool load_suffers(const tl_bench *bench, const bench_island *s, const bench_load *load,
+                         double *amperes)
+{
+    const double most = bench->circuit->plan->pins[load->pin].limits.most_amperes;
+    *amperes = load_pin_amperes(bench, s, load) * s->values[load->nodes->seldom]; /* while it is on */
+    return most > 0 && bench->pins[load->pin].island == NULL && fabs(*amperes) > most;
+}
+
 static void note(tl_bench *bench, const bench_island *s, int pin, bool suffers, double volts, double amperes)
 {
     bench_pin *p = &bench->pins[pin];
@@ -114,6 +123,11 @@ bool damage_turns(const tl_bench *bench, const bench_island *s)
             feed_suffers(bench, s, &bench->feeds[i], &amperes) != bench->pins[bench->feeds[i].pin].suffers)
             return true;
     }
+    for (int i = 0; i < bench->load_count; i++) {
+        if (bench->loads[i].island == s &&
+            load_suffers(bench, s, &bench->loads[i], &amperes) != bench->pins[bench->loads[i].pin].suffers)
+            return true;
+    }
     return false;
 }
 
@@ -141,6 +155,17 @@ void damage_record(tl_bench *bench, bench_island *s)
         const bool suffers = feed_suffers(bench, s, feed, &amperes);
         note(bench, s, feed->pin, suffers, s->volts[feed->node], amperes);
         bench->pins[feed->pin].looked_ns = s->at_ns;
+        s->suffers = s->suffers || suffers;
+    }
+    for (int i = 0; i < bench->load_count; i++) {
+        const bench_load *load = &bench->loads[i];
+        double amperes;
+        if (load->island != s || bench->pins[load->pin].island != NULL)
+            continue;
+        const bool suffers = load_suffers(bench, s, load, &amperes);
+        note(bench, s, load->pin, suffers, s->volts[tl_island_index(s->island, load_pin_node(bench, load))],
+             amperes);
+        bench->pins[load->pin].looked_ns = s->at_ns;
         s->suffers = s->suffers || suffers;
     }
 }

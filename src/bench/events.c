@@ -216,7 +216,7 @@ static void plan_fault(tl_bench *bench, int index)
         plan_loose(bench, fault, RANDOM_LOOSE + (unsigned)index);
         return;
     }
-    for (int i = 0; i < fault->part_count; i++)
+    for (int i = 0; i < fault->part_count && fault->kind == TL_SCENE_OPEN; i++)
         add_contact_edges(bench, tl_net_open_fault(bench->net, fault->parts[i]), fault->from, fault->until);
     if (bench->fault_contact[index] != TL_NET_NONE)
         add_contact_edges(bench, bench->fault_contact[index], fault->from, fault->until);

@@ -68,12 +68,12 @@ void bench_set_value(tl_bench *bench, int param, double value)
 
 void feeds_follow(tl_bench *bench, int pin)
 {
-    const bench_line *line = &bench->lines[pin];
+    const bench_line line = line_state(bench, pin);
     for (int i = 0; i < bench->feed_count; i++) {
         if (bench->feeds[i].pin != pin)
             continue;
-        island_set_contact(bench, bench->feeds[i].cut, line->use != TL_LINE_OUTPUT);
-        if (line->use == TL_LINE_OUTPUT)
-            bench_set_value(bench, bench->feeds[i].share, (double)line->duty / UINT16_MAX);
+        island_set_contact(bench, bench->feeds[i].cut, line.use != TL_LINE_OUTPUT);
+        if (line.use == TL_LINE_OUTPUT)
+            bench_set_value(bench, bench->feeds[i].share, (double)line.duty / UINT16_MAX);
     }
 }

@@ -27,7 +27,7 @@ static void take_contacts(tl_bench *bench, bench_island *s)
             continue;
         s->switches = tl_grow(s->switches, (size_t)s->switch_count, sizeof *s->switches);
         s->switches[s->switch_count++] = (bench_switch){sw, tl_island_index(s->island, sw->node),
-                                                        tl_island_index(s->island, sw->against), 0};
+                                                        tl_island_index(s->island, sw->against), 0, 0};
     }
 }
 
@@ -49,7 +49,7 @@ void islands_init(tl_bench *bench)
     tl_circuit *c = bench->circuit;
     const size_t lines = (size_t)c->plan->line_count;
     bench->signals = tl_alloc(lines, sizeof *bench->signals);
-    bench->islands = tl_alloc(lines + (size_t)bench->load_count, sizeof *bench->islands);
+    bench->islands = tl_alloc(lines + 2 * (size_t)bench->load_count, sizeof *bench->islands);
     for (int i = 0; i < c->plan->line_count; i++) {
         bench_island *s = island_at(bench, c->signals[i].pin);
         if (s == NULL) {
@@ -61,10 +61,16 @@ void islands_init(tl_bench *bench)
         s->signals[s->signal_count++] = i;
         s->forced = s->forced || c->plan->signals[i].source.kind == TL_SOURCE_CURRENT;
     }
-    for (int i = 0; i < bench->load_count; i++) { /* a coil is looked at when it is released */
-        const tl_plan_part *coil = bench->loads[i].coil;
-        if (coil != NULL && island_at(bench, coil->b) == NULL)
-            open_island(bench, &bench->islands[bench->island_count++], coil->b);
+    for (int i = 0; i < bench->load_count; i++) {
+        const bench_load *load = &bench->loads[i];
+        int ends[2] = {load_pin_node(bench, load), TL_NET_NONE};
+        if (load->nodes->transistor != TL_NET_NONE)
+            tl_net_part_ends(bench->net, load->nodes->transistor, &ends[1], &(int){0});
+        for (int k = 0; k < 2; k++) {
+            if (ends[k] != TL_NET_NONE && !tl_net_is_rail(bench->net, ends[k]) &&
+                island_at(bench, ends[k]) == NULL)
+                open_island(bench, &bench->islands[bench->island_count++], ends[k]);
+        }
     }
 }
 

@@ -22,7 +22,7 @@ static int add_diode(tl_bench *bench, int anode, int cathode, double ohms)
                           TL_WHEN_CLOSED, contact);
     bench->switches = tl_grow(bench->switches, (size_t)bench->switch_count, sizeof *bench->switches);
     bench->switches[bench->switch_count++] =
-        (tl_switch){contact, anode, cathode, tl_net_fixed(0), false, false};
+        (tl_switch){contact, anode, cathode, tl_net_fixed(0), false, false, false};
     return contact;
 }
 

@@ -17,36 +17,44 @@ enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
 /* --- switches that voltages work --- */
 
 /* One that is not as its volts would have it; NULL where all are. At the very level it stays as it is. */
-static const tl_switch *wrong_switch(const tl_bench *bench, const bench_island *s)
+static bench_switch *wrong_switch(const tl_bench *bench, const bench_island *s)
 {
     for (int i = 0; i < s->switch_count; i++) {
-        const bench_switch *sw = &s->switches[i];
+        bench_switch *sw = &s->switches[i];
         const double at = sw->node != TL_NET_NONE ? s->volts[sw->node] : 0,
                      against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
         const double above = at - against - sw->level;
-        if (sw->is->idle_opens && above < IDLE_VOLTS && bench->closed[sw->is->contact])
-            return sw->is;
-        if (fabs(above) > NOTHING_VOLTS &&
+        if (sw->is->idle_opens && sw->slack == 0 && above < IDLE_VOLTS && bench->closed[sw->is->contact])
+            return sw;
+        if (fabs(above) > fmax(NOTHING_VOLTS, sw->slack) &&
             bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0))
-            return sw->is;
+            return sw;
     }
     return NULL;
+}
+
+/* One that agrees with neither of its states, as a transistor that is just on its way, stays in the one that
+ * is wrong by hardly anything. flips: of all, at this moment. */
+static void flip(tl_bench *bench, bench_switch *sw, int flips)
+{
+    sw->slack = flips < FLIPS_MOST / 4 ? 0 : flips < FLIPS_MOST / 2 ? 1e-6 : 1e-3;
+    contact_set(bench, sw->is->contact, !bench->closed[sw->is->contact]);
 }
 
 /* A bench that cannot make up its mind says so: it is a fault of the bench, never a reading. */
 static void note_chatter(tl_bench *bench, bench_island *s)
 {
     char what[120];
-    const tl_switch *wrong = wrong_switch(bench, s);
+    const bench_switch *wrong = wrong_switch(bench, s);
     snprintf(what, sizeof what, "the bench finds no state that its switches agree with, at %s",
-             wrong != NULL ? tl_net_node_name(bench->net, wrong->node) : "one of them");
+             wrong != NULL ? tl_net_node_name(bench->net, wrong->is->node) : "one of them");
     trouble_note(bench, s, what);
 }
 
 /* Capacitors keep their charge, all else follows at once: switches flip until they agree with it. */
 static void settle_switches(tl_bench *bench, bench_island *s)
 {
-    const tl_switch *wrong;
+    bench_switch *wrong;
     s->changed = false;
     for (int flips = 0; flips < FLIPS_MOST; flips++) {
         const bench_system *system = system_now(bench, s);
@@ -59,7 +67,7 @@ static void settle_switches(tl_bench *bench, bench_island *s)
             pins_float(bench, s, system->transient);
         if ((wrong = wrong_switch(bench, s)) == NULL)
             return;
-        contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
+        flip(bench, wrong, flips);
         s->changed = false;
     }
     note_chatter(bench, s);
@@ -225,7 +233,7 @@ static bool hardly_moves(bench_island *s, int64_t from_ns, int64_t to_ns)
  * lived through, from this instant on. */
 static void rest(tl_bench *bench, bench_island *s)
 {
-    const tl_switch *wrong = NULL;
+    bench_switch *wrong = NULL;
     for (int flips = 0; flips < FLIPS_MOST; flips++) {
         const bench_system *system = system_now(bench, s);
         if (system == NULL)
@@ -237,7 +245,7 @@ static void rest(tl_bench *bench, bench_island *s)
             pins_float(bench, s, system->transient);
         if ((wrong = wrong_switch(bench, s)) == NULL)
             break;
-        contact_set(bench, wrong->contact, !bench->closed[wrong->contact]);
+        flip(bench, wrong, flips);
     }
     s->changed = wrong != NULL;
 }

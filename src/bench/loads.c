@@ -38,21 +38,56 @@ void loads_wire(tl_bench *bench)
     }
 }
 
+static const double least_amperes = 1e-6; /* what only leaks lights no lamp */
+
+static bench_island *island_of(tl_bench *bench, int node)
+{
+    for (int k = 0; k < bench->island_count; k++) {
+        if (tl_island_index(bench->islands[k].island, node) != TL_NET_NONE)
+            return &bench->islands[k];
+    }
+    return NULL;
+}
+
 /* In a coil, of the time that it is on: the mean. */
 static double amperes_in(tl_bench *bench, const bench_load *load)
 {
-    for (int k = 0; k < bench->island_count; k++) {
-        bench_island *s = &bench->islands[k];
-        const int b = tl_island_index(s->island, load->coil->b),
-                  a = tl_island_index(s->island, load->coil->a);
-        if (b == TL_NET_NONE)
-            continue;
-        island_advance(bench, s, bench->now_ns);
-        const double from =
-            a != TL_NET_NONE ? s->volts[a] : tl_net_rail_volts(bench->net, load->coil->a, s->values);
-        return tl_net_part_amperes(bench->net, load->coil->net, s->values, from - s->volts[b]);
+    bench_island *s = island_of(bench, load->coil->b);
+    if (s == NULL)
+        return 0;
+    island_advance(bench, s, bench->now_ns);
+    return part_amperes(bench, s, load->coil->net);
+}
+
+void loads_find(tl_bench *bench)
+{
+    for (int i = 0; i < bench->load_count; i++) {
+        const int node = load_pin_node(bench, &bench->loads[i]);
+        bench->loads[i].island = node != TL_NET_NONE ? island_of(bench, node) : NULL;
     }
-    return 0;
+}
+
+double tl_bench_load_amperes(tl_bench *bench, int output)
+{
+    double sum = 0;
+    for (int i = 0; i < bench->load_count; i++) {
+        const bench_load *load = &bench->loads[i];
+        if (load->output != output)
+            continue;
+        if (load->nodes->channel == TL_NET_NONE && load->island != NULL) {
+            island_advance(bench, load->island, bench->now_ns);
+            sum += fabs(load_pin_amperes(bench, load->island, load));
+        } else if (load->nodes->channel != TL_NET_NONE && bench->closed[load->nodes->channel]) {
+            int drain, below;
+            tl_net_part_ends(bench->net, load->nodes->transistor, &drain, &below);
+            bench_island *s = island_of(bench, drain);
+            if (s == NULL)
+                continue;
+            island_advance(bench, s, bench->now_ns);
+            sum += fabs(part_amperes(bench, s, load->nodes->transistor));
+        }
+    }
+    return sum > least_amperes ? sum : 0;
 }
 
 /* The current of a coil goes on when its transistor releases, and lifts that until it breaks down: all its
@@ -85,15 +120,15 @@ static void drive_for(tl_bench *bench, const bench_load *load, bool on)
 
 void loads_follow(tl_bench *bench, int pin)
 {
-    const bench_line *line = &bench->lines[pin];
+    const bench_line line = line_state(bench, pin);
     for (int i = 0; i < bench->load_count; i++) {
         bench_load *load = &bench->loads[i];
         if (load->pin != pin)
             continue;
-        const double high = (double)line->duty / UINT16_MAX, share = line->use != TL_LINE_OUTPUT ? 0
-                                                                     : load->active_high         ? high
-                                                                                                 : 1 - high;
-        if (line->use == TL_LINE_OUTPUT)
+        const double high = (double)line.duty / UINT16_MAX, share = line.use != TL_LINE_OUTPUT ? 0
+                                                                    : load->active_high        ? high
+                                                                                               : 1 - high;
+        if (line.use == TL_LINE_OUTPUT)
             drive_for(bench, load, share > 0);
         if (share == load->share)
             continue;

@@ -84,16 +84,16 @@ bool pin_level(tl_bench *bench, int line)
 void pin_use(tl_bench *bench, int pin)
 {
     const tl_pin_contacts *own = &bench->circuit->pins[pin];
-    const bench_line *line = &bench->lines[pin];
-    const bool drives = line->use == TL_LINE_OUTPUT;
+    const bench_line line = line_state(bench, pin);
+    const bool drives = line.use == TL_LINE_OUTPUT;
     bench->pins[pin].drives = drives;
     const struct {
         int contact;
         bool closed;
-    } wanted[] = {{own->drive_low, drives && !line->high},
-                  {own->drive_high, drives && line->high},
-                  {own->pull_up, line->use == TL_LINE_INPUT_PULL_UP},
-                  {own->pull_down, line->use == TL_LINE_INPUT_PULL_DOWN}};
+    } wanted[] = {{own->drive_low, drives && !line.high},
+                  {own->drive_high, drives && line.high},
+                  {own->pull_up, line.use == TL_LINE_INPUT_PULL_UP},
+                  {own->pull_down, line.use == TL_LINE_INPUT_PULL_DOWN}};
     for (int opens = 1; opens >= 0; opens--) { /* break before make */
         for (int i = 0; i < 4; i++) {
             if (wanted[i].contact != TL_NET_NONE && wanted[i].closed == (opens == 0))

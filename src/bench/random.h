@@ -27,6 +27,7 @@ enum {
     RANDOM_HAND = 1 << 17,
     RANDOM_JITTER,
     RANDOM_LOADS,
+    RANDOM_LINES = 3 << 16,
     RANDOM_NOISE = 1 << 18
 }; /* presses, loose joints: one of each signal, fault */
 

@@ -1,6 +1,5 @@
 /* Multiplexers: which switch is closed follows from the lines that the firmware drives. */
 #include "bench/bench_internal.h"
-#include <math.h>
 
 /* A line that nothing drives reads as low here: a real one would do as it likes, which check warns of. */
 static bool holds_high(const tl_bench *bench, const tl_line_holder *holder)
@@ -38,22 +37,16 @@ static bool choose_inputs(tl_bench *bench)
     return changed;
 }
 
-int64_t routes_turn_after(const tl_bench *bench, int64_t after_ns)
+/* Inputs that a rail is wired to. */
+static void lead_tied(tl_bench *bench, bool make)
 {
-    int64_t next = INT64_MAX;
-    if (bench->circuit->plan->mux_count == 0 || bench->scene == NULL)
-        return next;
-    for (int i = 0; i < bench->scene->fault_count; i++) {
-        const tl_scene_fault *fault = &bench->scene->faults[i];
-        const double ends[2] = {fault->from, fault->until};
-        if (fault->kind != TL_SCENE_MISSING && fault->line[0] == TL_NONE)
-            continue;
-        for (int end = 0; end < 2; end++) {
-            const int64_t at = isfinite(ends[end]) ? (int64_t)llround(1e9 * ends[end]) : INT64_MAX;
-            next = at > after_ns && at < next ? at : next;
+    const tl_plan *plan = bench->circuit->plan;
+    for (int m = 0; m < plan->mux_count; m++) {
+        for (int i = 0; i < plan->muxes[m].part->inputs; i++) {
+            if (plan->muxes[m].tied[i] != TL_OPEN && (bench->mux_input[m] == i) == make)
+                island_set_contact(bench, bench->circuit->mux_contact[m] + i, make);
         }
     }
-    return next;
 }
 
 /* Break before make: all that open, then the one that closes. */
@@ -63,6 +56,7 @@ void muxes_update(tl_bench *bench)
     if (!choose_inputs(bench))
         return;
     for (int make = 0; make < 2; make++) {
+        lead_tied(bench, make == 1);
         for (int s = 0; s < c->plan->signal_count; s++) {
             int pin = c->plan->signals[s].pin;
             for (int r = 0; r < c->signals[s].route_length; r++) {

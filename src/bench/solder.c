@@ -20,21 +20,31 @@ static int wire_hum(tl_net *net, const tl_scene_fault *fault, int *param)
     return join(net, fault->node[0], rail, fault->ohms);
 }
 
+/* Ends that come off what they are connected to, and go elsewhere. */
+static int wire_elsewhere(tl_net *net, const tl_scene_fault *fault)
+{
+    const int contact = tl_net_add_contact(net, "fault");
+    for (int i = 0; i < fault->part_count; i++) {
+        const int point = tl_net_take_off(net, fault->parts[i], fault->from_node[i], contact);
+        const int wire =
+            tl_net_add_resistor(net, "fault", point, fault->to_node[i], tl_net_fixed(fault->ohms));
+        tl_net_condition_part(net, wire, TL_WHEN_CLOSED, contact);
+    }
+    return contact;
+}
+
 static int wire_fault(tl_net *net, const tl_scene_fault *fault, int *hum)
 {
     if (fault->kind == TL_SCENE_NOISE)
         return wire_hum(net, fault, hum);
+    if (fault->kind == TL_SCENE_JOINT || fault->kind == TL_SCENE_MOVED || fault->kind == TL_SCENE_REVERSED ||
+        (fault->kind == TL_SCENE_SWAP && fault->part_count > 0))
+        return wire_elsewhere(net, fault);
     for (int i = 0; i < fault->part_count; i++)
         (void)tl_net_open_fault(net, fault->parts[i]);
     if (fault->node[0] == TL_NET_NONE)
         return TL_NET_NONE;
-    if (fault->kind != TL_SCENE_SWAP)
-        return join(net, fault->node[0], fault->node[1], fault->ohms);
-    const int contact = join(net, fault->other[0], fault->node[0], 0);
-    tl_net_condition_part(net,
-                          tl_net_add_resistor(net, "fault", fault->other[1], fault->node[1], tl_net_fixed(0)),
-                          TL_WHEN_CLOSED, contact);
-    return contact;
+    return join(net, fault->node[0], fault->node[1], fault->ohms);
 }
 
 /* The contact that cuts a supply off; it is made when the first fault asks for it. */
@@ -67,7 +77,7 @@ static void take_switches(tl_bench *bench)
         tl_switch *sw = &bench->switches[bench->switch_count++];
         double beside;
         *sw = bench->circuit->switches[i];
-        for (int k = 0; k < bench->lift_count && sw->against == TL_NET_GROUND; k++) {
+        for (int k = 0; k < bench->lift_count && sw->against == TL_NET_GROUND && !sw->by_supply; k++) {
             if (!tl_net_stands_on(bench->net, sw->level, bench->lifts[k].param, &beside))
                 continue;
             sw->against = bench->lifts[k].node;

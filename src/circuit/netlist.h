@@ -99,6 +99,9 @@ void tl_net_tie(tl_net *net, int a, int b);
 /** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate
  * says. */
 int tl_net_open_fault(tl_net *net, int part);
+/** Takes a part's end off a node, for as long as `contact` is closed: it has a point of its own then, which
+ * this returns. Before islands are made of the net. */
+int tl_net_take_off(tl_net *net, int part, int node, int contact);
 /** The parts at a node in a view: their numbers, `most` at most. Returns how many there are. */
 int tl_net_parts_at(const tl_net *net, tl_net_view view, int node, int *parts, int most);
 const char *tl_net_part_name(const tl_net *net, int part);

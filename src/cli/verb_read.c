@@ -433,7 +433,7 @@ static int read_plan(read_options *o, play *p)
 {
     if (is_unreadable(p->circuit, p->report))
         return EXIT_FOUND;
-    if (o->mystery >= 0 && !mystery_hide(p, o->play.at, (unsigned long)o->mystery, o->hidden)) {
+    if (o->mystery >= 0 && !mystery_hide(p, (unsigned long)o->mystery, o->hidden)) {
         fprintf(stderr, "tinyladder: --mystery: nothing of this plan can break so that a reading shows it\n");
         return EXIT_FOUND;
     }

@@ -221,6 +221,15 @@ static void add_mux(tl_circuit *c, int index)
         const int contact = tl_net_add_contact(c->net, path);
         tl_net_set_route(c->net, contact);
         c->mux_contact[index] = contact - i;
+        if (mux->tied[i] == TL_OPEN)
+            continue;
+        tl_net_set_view(c->net, TL_VIEW_SOLDERED); /* a signal never comes this way */
+        tl_net_condition_part(c->net,
+                              tl_net_add_resistor(c->net, path, rail_node(c, mux->tied[i]),
+                                                  c->mux_common[index],
+                                                  tl_net_fixed(fmax(part->on_ohms.nominal, TL_DROP_OHMS))),
+                              TL_WHEN_CLOSED, contact);
+        tl_net_set_view(c->net, TL_VIEW_BOTH);
     }
 }
 

@@ -139,6 +139,7 @@ static void add_transistor(tl_circuit *c, const branch *b, int drain)
     const int part = tl_net_add_resistor(
         c->net, path, drain, below,
         (tl_net_value){.factor = ohms, .first = b->nodes->seldom, .constant = 1, .second = TL_NET_NONE});
+    b->nodes->transistor = part;
     tl_net_set_view(c->net, TL_VIEW_SOLDERED);
     tl_net_condition_part(c->net, part, TL_WHEN_CLOSED, b->nodes->channel);
     tl_net_set_view(c->net, TL_VIEW_BOTH);
@@ -180,7 +181,12 @@ static void add_output(tl_circuit *c, const branch *b)
     char path[TL_PATH_LONGEST];
     const tl_plan_output *o = &c->plan->outputs[b->output];
     const bool driven = o->driver.way != TL_DRIVER_NONE, high = tl_plan_rail_is_low(c->plan, o->to);
-    *b->nodes = (tl_output_nodes){TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, TL_NET_NONE, TL_NET_NONE};
+    *b->nodes = (tl_output_nodes){.on = TL_NET_NONE,
+                                  .seldom = TL_NET_NONE,
+                                  .channel = TL_NET_NONE,
+                                  .transistor = TL_NET_NONE,
+                                  .control = TL_NET_NONE,
+                                  .base = TL_NET_NONE};
     if (!driven && !o->lamp.given)
         return;
     b->nodes->on = tl_net_add_contact(c->net, name_of(c, b, "on", path));

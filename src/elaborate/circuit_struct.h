@@ -13,6 +13,7 @@ typedef struct tl_switch {
     tl_net_value level;
     bool below;
     bool idle_opens; /* where it carries nothing it is open: a diode that nothing flows through */
+    bool by_supply;  /* a gate: it goes by its supply's own volts, 0 where that is missing */
 } tl_switch;
 
 /* What leaks into a node or out of it; the bench wires it as its parameter turns out. */
@@ -81,11 +82,12 @@ typedef struct tl_param_info {
 /* Where one pin of an output is in the net, or an output that is always on. Entries that do not apply are
  * TL_NET_NONE. */
 typedef struct tl_output_nodes {
-    int on;      /* contact, as believed: closed while it is on */
-    int seldom;  /* parameter: 1 divided by the share of the time that it is on */
-    int channel; /* contact, as soldered: its transistor conducts */
-    int control; /* the transistor's base or gate */
-    int base;    /* the drop from there to ground, of a bipolar one */
+    int on;         /* contact, as believed: closed while it is on */
+    int seldom;     /* parameter: 1 divided by the share of the time that it is on */
+    int channel;    /* contact, as soldered: its transistor conducts; */
+    int transistor; /* the part that does */
+    int control;    /* the transistor's base or gate */
+    int base;       /* the drop from there to ground, of a bipolar one */
 } tl_output_nodes;
 
 /* Worst cases of an output, over all of its pins, amperes. */

@@ -6,7 +6,7 @@
 
 /* Typical, so that a short hurts instead of being impossible: of a pin where the board does not say what it
  * drives, of a shifter's output, of a follower at its end. */
-enum { TL_DRIVER_OHMS = 50, TL_SHIFTER_OHMS = 20, TL_FOLLOWER_OHMS = 1 };
+enum { TL_DRIVER_OHMS = 50, TL_SHIFTER_OHMS = 20, TL_FOLLOWER_OHMS = 1, TL_CHANNEL_SLOPE = 1000000 };
 
 void add_switch(tl_circuit *c, tl_switch on)
 {
@@ -43,7 +43,7 @@ void add_diode(tl_circuit *c, const char *path, int anode, int cathode, tl_net_v
                           TL_WHEN_CLOSED, contact);
     tl_net_condition_part(c->net, tl_net_add_current(c->net, path, cathode, anode, back), TL_WHEN_CLOSED,
                           contact);
-    add_switch(c, (tl_switch){contact, anode, cathode, drop, false, true});
+    add_switch(c, (tl_switch){contact, anode, cathode, drop, false, true, false});
 }
 
 /* The rail that the source's side of a shifter idles at: that of its last pull, or the source's own. */
@@ -80,7 +80,13 @@ static void add_channel(tl_circuit *c, const tl_signal *signal, const tl_stage *
                               TL_WHEN_CLOSED, contact);
         tl_net_condition_part(c->net, tl_net_add_current(c->net, path, to, from, back), TL_WHEN_CLOSED,
                               contact);
-        add_switch(c, over_ground(contact, from, level, true));
+        /* What it leads to comes to rest, even where nothing else is connected there. */
+        tl_net_condition_part(c->net,
+                              tl_net_add_resistor(c->net, path, from, to, tl_net_fixed(TL_CHANNEL_SLOPE)),
+                              TL_WHEN_CLOSED, contact);
+        tl_switch on = over_ground(contact, from, level, true);
+        on.by_supply = true;
+        add_switch(c, on);
     }
     add_diode(c, path, node_is_high ? next : node, node_is_high ? node : next, tl_net_fixed(stage->drop),
               TL_DIODE_OHMS);

@@ -83,7 +83,7 @@ static const known_key keys_fault_short_rows[] = {
 static const key_section keys_fault_short = {"fault-short", "a fault", keys_fault_short_rows};
 
 static const known_key keys_fault_wrong_rows[] = {
-    {"wrong", true, KEY_NAME, 0, NULL, NULL, "part with a wrong value", "house-battery.divider.lower", NULL, BY_CODE},
+    {"wrong", true, KEY_NAME, 0, NULL, NULL, "part with a wrong value, or a supply", "house-battery.divider.lower", NULL, BY_CODE},
     {"value", true, KEY_FREE, 0, NULL, NULL, "the value that is really fitted", "1k", NULL, BY_CODE},
     {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "time at which it begins", "10 min", NULL, BY_CODE},
     {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "time at which it ends", "20 min", NULL, BY_CODE},
@@ -167,6 +167,55 @@ static const known_key keys_setting_rows[] = {
 };
 const key_section keys_setting = {"fault-setting", "a fault", keys_setting_rows};
 
+static const known_key keys_fault_joint_rows[] = {
+    {"joint", true, KEY_NAME, 0, NULL, NULL, "part with a bad joint: a resistance in series with it", "house-battery.source", NULL, BY_CODE},
+    {"ohms", true, KEY_VALUE, TL_DIM_OHM, NULL, NULL, "resistance of the joint", "470 ohm", NULL, BY_CODE},
+    {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "time at which it begins", "10 min", NULL, BY_CODE},
+    {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "time at which it ends", "20 min", NULL, BY_CODE},
+    {.name = NULL},
+};
+static const key_section keys_fault_joint = {"fault-joint", "a fault", keys_fault_joint_rows};
+
+static const known_key keys_fault_moved_rows[] = {
+    {"moved", true, KEY_NAME, 0, NULL, NULL, "part that is connected to another rail than planned", "stop-button.source", NULL, BY_CODE},
+    {"to", true, KEY_NAME, 0, NULL, NULL, "the rail that it is connected to", "ground", NULL, BY_CODE},
+    {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "time at which it begins", "10 min", NULL, BY_CODE},
+    {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "time at which it ends", "20 min", NULL, BY_CODE},
+    {.name = NULL},
+};
+static const key_section keys_fault_moved = {"fault-moved", "a fault", keys_fault_moved_rows};
+
+static const known_key keys_fault_reversed_rows[] = {
+    {"reversed", true, KEY_NAME, 0, NULL, NULL,
+     "part that is connected the wrong way round: the ends of a potentiometer's track, the outputs of a bridge, a lamp, the transmitter of a loop",
+     "roof-position.source", NULL, BY_CODE},
+    {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "time at which it begins", "10 min", NULL, BY_CODE},
+    {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "time at which it ends", "20 min", NULL, BY_CODE},
+    {.name = NULL},
+};
+static const key_section keys_fault_reversed = {"fault-reversed", "a fault", keys_fault_reversed_rows};
+
+static const known_key keys_fault_meter_rows[] = {
+    {"meter", true, KEY_NAME, 0, NULL, NULL, "meter of the plan that has been left connected", "handheld", NULL, BY_CODE},
+    {"on", true, KEY_NAME, 0, NULL, NULL, "point that it is connected to", "rain-plate.pin", NULL, BY_CODE},
+    {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "time at which it begins", "10 min", NULL, BY_CODE},
+    {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "time at which it ends", "20 min", NULL, BY_CODE},
+    {.name = NULL},
+};
+static const key_section keys_fault_meter = {"fault-meter", "a fault", keys_fault_meter_rows};
+
+static const known_key keys_fault_misread_rows[] = {
+    {"misread", true, KEY_NAME, 0, NULL, NULL, "analog signal whose counts the firmware takes for something else", "house-battery", NULL, BY_CODE},
+    {"as", false, KEY_WORD, 0, "swapped-bytes|other-sign|low-byte|high-byte|bit-less|bit-more|other-steps|whole-division", "with `factor`",
+     "the mistake: bytes in the wrong order; signed for unsigned, or the other way round; only the lowest or the highest eight bits; an ADC of a bit less or more; division by the last count instead of the number of steps; whole millivolts per count",
+     "bit-less", NULL, BY_CODE},
+    {"factor", false, KEY_VALUE, TL_DIM_PERCENT, NULL, "with `as`", "wrong constants: the value is this share of the right one, 0.1 % to 100000 %", "110 %", NULL, BY_CODE},
+    {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "time at which it begins", "10 min", NULL, BY_CODE},
+    {"until", false, KEY_VALUE, TL_DIM_SECOND, NULL, "the end", "time at which it ends", "20 min", NULL, BY_CODE},
+    {.name = NULL},
+};
+static const key_section keys_fault_misread = {"fault-misread", "a fault", keys_fault_misread_rows};
+
 const key_section *const all_faults[] = {&keys_fault_open,
                                          &keys_fault_short,
                                          &keys_fault_wrong,
@@ -177,6 +226,11 @@ const key_section *const all_faults[] = {&keys_fault_open,
                                          &keys_fault_leak,
                                          &keys_fault_noise,
                                          &keys_setting,
+                                         &keys_fault_joint,
+                                         &keys_fault_moved,
+                                         &keys_fault_reversed,
+                                         &keys_fault_meter,
+                                         &keys_fault_misread,
                                          NULL};
 
 const file_kind file_kinds[] = {{"plan", &keys_plan},

@@ -1,8 +1,7 @@
 /* tinyladder read --mystery SEED: one fault, hidden on the bench, to be found by reading. */
 #include "reading/mystery.h"
-#include "reading/taker.h"
-#include <math.h>
-#include <stdlib.h>
+#include "reading/sight.h"
+#include <stdio.h>
 #include <string.h>
 
 /* The same draw on every machine: splitmix64. */
@@ -14,60 +13,44 @@ static unsigned long long next_draw(unsigned long long *state)
     return z ^ z >> 31;
 }
 
-static void read_ideal(play *p, double at, taken *readings, int *signals)
+/* A joint that comes and goes shows where the same one that stays off does. */
+static void lasting(const char *line, char text[MYSTERY_LINE])
 {
-    tl_bench *bench = tl_bench_new(p->circuit, p->scene, TL_BENCH_IDEAL);
-    take_once(bench, signals, p->plan->signal_count, at, 0, readings);
-    tl_bench_free(bench);
+    static const char loose[] = "{loose: ";
+    snprintf(text, MYSTERY_LINE, "%s", line);
+    if (strncmp(line, loose, sizeof loose - 1) != 0)
+        return;
+    snprintf(text, MYSTERY_LINE, "{open: %s", line + sizeof loose - 1);
+    snprintf(strchr(text, ','), 2, "}");
 }
 
-static bool differs(const taken *a, const taken *b)
+static bool shows(tl_circuit *circuit, const char *line, const sight *sound, tl_report *report)
 {
-    if (a->net != b->net || a->is.status != b->is.status || a->is.undriven != b->is.undriven)
-        return true;
-    if (!a->is.analog && fabs(a->is.is.value - b->is.is.value) > 0.02 * fabs(a->is.is.value))
-        return true;
-    return a->is.analog ? labs(a->is.count - b->is.count) > 4 : a->is.closed != b->is.closed;
+    char text[MYSTERY_LINE];
+    lasting(line, text);
+    sight *s = sight_of(circuit, text, report);
+    const bool differs = s != NULL && sight_difference(sound, s) != NULL;
+    sight_free(s);
+    return differs;
 }
 
-/* Whether anything reads otherwise with it: a fault without an effect cannot be found. Of a loose joint that
- * depends on the moment. */
-static bool shows(play *p, double at, const char *line, const taken *sound, taken *readings, int *signals)
+bool mystery_hide(play *p, unsigned long seed, char line[MYSTERY_LINE])
 {
-    bool seen = strncmp(line, "{loose", 6) == 0;
-    if (seen)
-        return true;
-    read_ideal(p, at, readings, signals);
-    for (int i = 0; i < p->plan->signal_count && !seen; i++)
-        seen = differs(&sound[i], &readings[i]);
-    return seen;
-}
-
-bool mystery_hide(play *p, double at, unsigned long seed, char line[MYSTERY_LINE])
-{
+    enum { TRIES = 200 };
     tl_fault_list all = tl_faults_of_plan(p->plan);
-    const size_t room = (size_t)p->plan->signal_count + 1;
-    taken *sound = must(calloc(room, sizeof *sound)), *readings = must(calloc(room, sizeof *readings));
-    int *signals = must(calloc(room, sizeof *signals));
+    tl_report *report = tl_report_new();
+    sight *sound = sight_of(p->circuit, NULL, report);
     unsigned long long state = seed;
     bool hidden = false;
-    for (int i = 0; i < p->plan->signal_count; i++)
-        signals[i] = i;
-    read_ideal(p, at, sound, signals);
-    for (int tries = 0; tries < 200 && !hidden && all.count > 0; tries++) {
+    for (int tries = 0; tries < TRIES && !hidden && all.count > 0; tries++) {
         const char *drawn = all.line[next_draw(&state) % (unsigned)all.count];
-        tl_report *report = tl_report_new();
-        const bool added = tl_scene_add_fault(p->scene, drawn, p->circuit, report);
-        hidden = added && shows(p, at, drawn, sound, readings, signals);
-        if (added && !hidden)
-            p->scene->fault_count--;
-        if (hidden)
-            snprintf(line, MYSTERY_LINE, "%s", drawn);
-        tl_report_free(report);
+        if (!shows(p->circuit, drawn, sound, report))
+            continue;
+        hidden = tl_scene_add_fault(p->scene, drawn, p->circuit, report);
+        snprintf(line, MYSTERY_LINE, "%s", drawn);
     }
-    free(signals);
-    free(readings);
-    free(sound);
+    sight_free(sound);
+    tl_report_free(report);
     tl_fault_list_free(&all);
     return hidden;
 }

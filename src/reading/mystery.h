@@ -3,12 +3,12 @@
 #define TL_MYSTERY_H
 
 #include "reading/playing.h"
-#include "reading/readings.h"
 
 enum { MYSTERY_LINE = 300 };
 
-/* Adds one that shows at this time in some reading; line: what it is. False where the plan has none that
- * does. */
-bool mystery_hide(play *p, double at, unsigned long seed, char line[MYSTERY_LINE]);
+/* Adds one of the plan's faults, the same for each seed whatever the time and the scene are: one that a
+ * reading, an output or a meter can tell from a sound bench. line: what it is. False where the plan has none.
+ */
+bool mystery_hide(play *p, unsigned long seed, char line[MYSTERY_LINE]);
 
 #endif

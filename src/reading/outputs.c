@@ -41,6 +41,9 @@ void outputs_show(outputs *o, tl_bench *bench, const int *signals, int count, co
         seen.stop = is[2];
         o->of[i].status = tl_bench_show(bench, i, &seen, &o->of[i].now);
         o->of[i].at = tl_bench_time(bench);
+        o->of[i].amperes = output->driver.way == TL_DRIVER_NONE && !output->lamp.given
+                               ? (double)NAN
+                               : tl_bench_load_amperes(bench, i);
         o->shown++;
     }
 }
@@ -49,14 +52,6 @@ void outputs_free(outputs *o)
 {
     free(o->of);
     *o = (outputs){NULL, 0};
-}
-
-/* Of what is connected to it, nominal parts; NAN where the plan does not say what that is. */
-static double load_amperes(tl_circuit *circuit, const tl_plan_output *output, const tl_bench_shown *now)
-{
-    if (output->driver.way == TL_DRIVER_NONE && !output->lamp.given)
-        return NAN;
-    return tl_circuit_load_amperes(circuit, output).nominal * now->duty * output->pin_count;
 }
 
 void output_flags(const output_state *of, char text[80])
@@ -100,7 +95,7 @@ void outputs_print(const outputs *o, tl_circuit *circuit)
         return;
     }
     for (int i = 0; i < plan->output_count; i++) {
-        amperes[i] = o->of[i].shown ? load_amperes(circuit, &plan->outputs[i], &o->of[i].now) : NAN;
+        amperes[i] = o->of[i].shown ? o->of[i].amperes : NAN;
         largest = fmax(largest, isnan(amperes[i]) ? 0 : amperes[i]);
     }
     const column_form form = column_of(amperes, plan->output_count, TL_DIM_AMPERE, COLUMN_FIGURES, largest);
@@ -155,8 +150,7 @@ json_t *outputs_array(const outputs *o, tl_circuit *circuit)
                                         "pins", pins, "shows", plan->signals[output->shows].name, "state",
                                         state, "driven", of->status == TL_OK, "on", of->now.lit, "of",
                                         output->pin_count, "duty_percent", json_number(100 * of->now.duty),
-                                        "load_a", json_number(load_amperes(circuit, output, &of->now)),
-                                        "safe_state", of->now.fault));
+                                        "load_a", json_number(of->amperes), "safe_state", of->now.fault));
     }
     return list;
 }

@@ -7,8 +7,9 @@
 typedef struct {
     tl_bench_shown now;
     tl_status status;
-    double at;  /* when it was driven, seconds of the scene */
-    bool shown; /* its signal was read */
+    double at;      /* when it was driven, seconds of the scene */
+    double amperes; /* that its loads take; NAN where the plan does not say what they are */
+    bool shown;     /* its signal was read */
 } output_state;
 
 typedef struct {

@@ -30,6 +30,8 @@ static const tl_rule rules[] = {
         "The key expects a value with a unit. The unit is missing or of another kind, the range runs backwards, or the value is out of range.",
         "Write a value with its unit, such as 4k7, 3.3 V ±2 %, 10.5 V .. 14.8 V."),
     ROW("zero-part", "A part cannot have zero resistance or capacitance.", "Remove it, or write its value."),
+    ROW("no-effect", "A fault of a scene cannot change anything as it is written.",
+        "The message says why; name another part, point or value."),
     ROW("bad-table", "The file of a table does not have pairs of numbers and a first line with their units.",
         "Write the units in the first line, such as degC,ohm, and one point in each further line."),
     ROW("table-order", "The points of a table, or of a list of pairs, do not rise or fall all the way.",

@@ -78,19 +78,58 @@ int wire_of_pin(const finder *f, int signal)
     return tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, path);
 }
 
-/* One part, a wire to a pin, or the wire from a source. */
+/* All that has this name: a diode, say, is more than one. */
+static int parts_called(const finder *f, const char *name, int *parts)
+{
+    const tl_net *net = f->circuit->net;
+    int count = 0;
+    for (int i = 0; i < tl_net_part_count(net); i++) {
+        if (!tl_net_part_in(net, TL_VIEW_SOLDERED, i) || strcmp(tl_net_part_name(net, i), name) != 0)
+            continue;
+        if (count < TL_SCENE_PARTS_MOST)
+            parts[count] = i;
+        count++;
+    }
+    return count;
+}
+
+/* The wire of a multiplexer's common line: it leads to all of its switches, or to the input of another. */
+static int wire_of_common(const finder *f, const char *name, int *parts)
+{
+    char path[TL_PATH_LONGEST];
+    int count = 0;
+    for (int m = 0; m < f->plan->mux_count; m++) {
+        const tl_mux *mux = &f->plan->muxes[m];
+        const tl_pin *behind = &f->plan->pins[mux->common];
+        snprintf(path, sizeof path, "%.80s.common", mux->name);
+        if (strcmp(path, name) != 0)
+            continue;
+        if (behind->mux != TL_NONE) {
+            snprintf(path, sizeof path, "%.80s.%d", f->plan->muxes[behind->mux].name, behind->input);
+            return parts_called(f, path, parts);
+        }
+        for (int i = 0; i < mux->part->inputs && count < TL_SCENE_PARTS_MOST; i++) {
+            snprintf(path, sizeof path, "%.80s.%d", mux->name, i);
+            count += parts_called(f, path, parts + count);
+        }
+    }
+    return count;
+}
+
 bool find_parts(const finder *f, const yaml_tree *node, int *parts, int *count)
 {
     int signal;
     if (!is_a_name(f, node, "a part's name"))
         return false;
-    *count = 1;
-    if (signal_before(f, node->text, "source", &signal) != NULL)
+    *count = wire_of_common(f, node->text, parts);
+    if (*count == 0 && signal_before(f, node->text, "source", &signal) != NULL) {
         *count = wire_of_source(f, signal, parts);
-    else if (signal_before(f, node->text, "pin", &signal) != NULL)
+    } else if (*count == 0 && signal_before(f, node->text, "pin", &signal) != NULL) {
+        *count = 1;
         parts[0] = wire_of_pin(f, signal);
-    else
-        parts[0] = tl_net_find_part(f->circuit->net, TL_VIEW_SOLDERED, node->text);
+    } else if (*count == 0) {
+        *count = parts_called(f, node->text, parts);
+    }
     if (*count > TL_SCENE_PARTS_MOST) {
         report_error(f->r, "bad-number", node->place,
                      "%d parts are connected to '%.80s', at most %d can come off at once", *count, node->text,
@@ -114,19 +153,52 @@ bool find_node(const finder *f, const yaml_tree *node, int *found)
                                                               tl_net_node_count(f->circuit->net)));
 }
 
-int line_named(const finder *f, const char *text)
+/* `BUS.clock` and so on, or `CONVERTER.select`, on SPI. */
+static bool is_spi_wire(const finder *f, const char *text, int *pin)
 {
+    static const char *const ends[] = {"clock", "in", "out"};
     char path[TL_PATH_LONGEST];
-    int signal;
-    for (int m = 0; m < f->plan->mux_count; m++) {
-        const tl_mux *mux = &f->plan->muxes[m];
-        for (int i = 0; i <= mux->select_count; i++) {
-            const bool enable = i == mux->select_count;
-            snprintf(path, sizeof path, enable ? "%.80s.enable" : "%.80s.select-%d", mux->name, i);
+    for (int i = 0; i < f->plan->bus_count; i++) {
+        for (int k = 0; f->plan->buses[i].spi && k < 3; k++) {
+            snprintf(path, sizeof path, "%.80s.%s", f->plan->buses[i].name, ends[k]);
+            *pin = f->plan->buses[i].pins[k];
             if (strcmp(path, text) == 0)
-                return enable ? mux->enable.pin : mux->select[i].pin;
+                return true;
         }
     }
+    for (int i = 1; i < f->plan->converter_count; i++) {
+        snprintf(path, sizeof path, "%.80s.select", f->plan->converters[i].name);
+        *pin = f->plan->converters[i].select_pin;
+        if (strcmp(path, text) == 0 && f->plan->buses[f->plan->converters[i].bus].spi)
+            return true;
+    }
+    return false;
+}
+
+bool level_wire_named(const finder *f, const char *text, int *pin)
+{
+    char path[TL_PATH_LONGEST];
+    for (int m = 0; m < f->plan->mux_count; m++) {
+        const tl_mux *mux = &f->plan->muxes[m];
+        for (int i = 0; i < mux->select_count; i++) {
+            snprintf(path, sizeof path, "%.80s.select-%d", mux->name, i);
+            *pin = mux->select[i].pin;
+            if (strcmp(path, text) == 0)
+                return true;
+        }
+        snprintf(path, sizeof path, "%.80s.enable", mux->name);
+        *pin = mux->enable.given ? mux->enable.pin : TL_NONE;
+        if (strcmp(path, text) == 0)
+            return true;
+    }
+    return is_spi_wire(f, text, pin);
+}
+
+int line_named(const finder *f, const char *text)
+{
+    int signal, pin;
+    if (level_wire_named(f, text, &pin))
+        return pin;
     for (int i = 0; i < f->plan->board->pin_count; i++) {
         if (strcmp(f->plan->pins[i].name, text) == 0)
             return i;

@@ -21,12 +21,24 @@ int wire_of_pin(const finder *f, int signal);
 /* All of one part, a wire to a pin, the wire from a source, or a multiplexer's common wire. */
 bool find_parts(const finder *f, const yaml_tree *node, int *parts, int *count);
 bool find_node(const finder *f, const yaml_tree *node, int *found);
-/* `MUX.select-0`, `MUX.enable`, a pin, or a digital signal's pin; TL_NONE for none of them. */
+/* A wire that only carries levels of the board: `MUX.select-0`, `MUX.enable`, `BUS.clock`, `BUS.in`,
+ * `BUS.out` and `CONVERTER.select` on SPI. pin: TL_NONE where a rail holds it. */
+bool level_wire_named(const finder *f, const char *text, int *pin);
+/* One of those, a pin, or a digital signal's pin; TL_NONE for none of them. */
 int line_named(const finder *f, const char *text);
 /* The parameter that a part's value is; TL_NET_NONE. */
 int param_of_part(const finder *f, int part);
 
 /* read_setting.c: what a converter is set to, and what the firmware takes its counts for. */
 bool read_setting(const finder *f, const yaml_tree *node, tl_scene_fault *fault);
+bool read_misread(const finder *f, const yaml_tree *node, tl_scene_fault *fault);
+
+/* read_rewired.c: joints, other rails, the wrong way round. */
+bool read_joint(const finder *f, const yaml_tree *node, tl_scene_fault *fault);
+bool read_moved(const finder *f, const yaml_tree *node, tl_scene_fault *fault);
+bool read_reversed(const finder *f, const yaml_tree *node, tl_scene_fault *fault);
+/* Two signals' plugs, `SIGNAL.pin` each: the wire of each pin goes to the other one's end. False where they
+ * are none. */
+bool swap_plugs(const finder *f, const yaml_tree *list, tl_scene_fault *fault);
 
 #endif

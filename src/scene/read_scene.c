@@ -161,14 +161,21 @@ bool tl_scene_add_fault(tl_scene *scene, const char *line, tl_circuit *circuit, 
     static const char path[] = "fault.scene.yaml";
     char text[500];
     snprintf(text, sizeof text, "tinyladder: scene 1\nlength: 1 s\nfaults: [%s]\n", line);
-    tl_report_instead(report, path, text, strlen(text));
-    tl_scene *one = tl_scene_load(path, circuit, report);
-    if (one == NULL)
-        return false;
-    scene->faults = tl_grow(scene->faults, (size_t)scene->fault_count, sizeof *scene->faults);
-    scene->faults[scene->fault_count++] = one->faults[0];
+    tl_report *own = tl_report_new(); /* one in which no other fault has this path */
+    tl_report_instead(own, path, text, strlen(text));
+    tl_scene *one = tl_scene_load(path, circuit, own);
+    const bool good = one != NULL;
+    if (good) {
+        scene->faults = tl_grow(scene->faults, (size_t)scene->fault_count, sizeof *scene->faults);
+        scene->faults[scene->fault_count++] = one->faults[0];
+    }
+    for (int i = 0; i < tl_report_count(own); i++) {
+        const tl_finding *f = tl_report_finding(own, i);
+        tl_report_add(report, f->severity, f->slug, (tl_place){-1, 0, 0}, "%s", f->cause);
+    }
     tl_scene_free(one);
-    return true;
+    tl_report_free(own);
+    return good;
 }
 
 tl_scene *tl_scene_load(const char *path, tl_circuit *circuit, tl_report *report)

@@ -72,3 +72,49 @@ bool read_setting(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
     }
     return good;
 }
+
+/* Bits of the converter of an analog signal. */
+static int bits_of(const finder *f, const tl_signal *s)
+{
+    return f->plan->converters[f->plan->pins[s->pin].converter].part->word.bits;
+}
+
+bool read_misread(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
+{
+    static const char *const ways[] = {"swapped-bytes", "other-sign",     "low-byte",
+                                       "high-byte",     "bit-less",       "bit-more",
+                                       "other-steps",   "whole-division", NULL};
+    const yaml_tree *what = yaml_get(node, "misread"), *as = yaml_get(node, "as"),
+                    *factor = yaml_get(node, "factor");
+    int way = TL_MISREAD_FACTOR;
+    if (!is_a_name(f, what, "a signal's name"))
+        return false;
+    const tl_signal *s = tl_plan_signal(f->plan, what->text, &fault->signal);
+    if (s == NULL)
+        return unknown_name(f, what, "signal", NULL);
+    if (!s->analog) {
+        report_error(f->r, "wrong-shape", what->place, "'%.80s' has no counts: it is digital", what->text);
+        return false;
+    }
+    if ((as == NULL) == (factor == NULL)) {
+        report_error(f->r, "missing-key", node->place, "say what goes wrong: either 'as' or 'factor'");
+        return false;
+    }
+    if (as != NULL && !read_choice(f->r, as, "a mistake", ways, &way))
+        return false;
+    fault->misread = (tl_scene_misread)way;
+    double percent = 0;
+    if (factor != NULL && !read_value(f->r, factor, TL_DIM_PERCENT, &percent))
+        return false;
+    if (factor != NULL && !(percent >= 0.1 && percent <= 100000 && percent != 100)) {
+        report_error(f->r, "bad-quantity", factor->place,
+                     "a wrong factor is 0.1 %% to 100000 %%, and not 100 %%");
+        return false;
+    }
+    fault->factor = percent / 100;
+    if (bits_of(f, s) > 8 ||
+        (way != TL_MISREAD_SWAPPED_BYTES && way != TL_MISREAD_LOW_BYTE && way != TL_MISREAD_HIGH_BYTE))
+        return true;
+    report_error(f->r, "no-effect", as->place, "the ADC of '%.80s' has no more than one byte", what->text);
+    return false;
+}

@@ -93,6 +93,25 @@ static void show_in_readings(void)
         {"presses: {button: [0 s for 9 s]}", "button", 0, 0},
         {"faults: [{short: knob.pin, to: level.pin}]", "knob", 1880, 1950}, /* 2.5 kohm against 1 kohm */
         {"meter: {use: handheld, on: warm.pin}", "warm", 2250, 2300},       /* 100k beside 4k16 */
+        {"faults: [{meter: handheld, on: warm.pin}]", "warm", 2250, 2300},
+        {"faults: [{meter: handheld, on: battery-volts.divider}]", "battery-volts", 2360, 2465}, /* 9k09 */
+        {"faults: [{joint: held.source, ohms: 4k7}]", "held", 1700, 1790}, /* 1.433 V, hardly settled */
+        {"faults: [{joint: battery-volts.divider.upper, ohms: 47k}]", "battery-volts", 1395, 1470},
+        {"faults: [{joint: battery-volts.source, ohms: 47k}]", "battery-volts", 1395, 1470},
+        {"faults: [{joint: other.pin, ohms: 1 ohm}]", "other", 1215, 1265}, /* behind a multiplexer */
+        {"faults: [{open: lifted.source}, {moved: lifted.pull, to: ground}]", "lifted", 0, 14},
+        {"faults: [{moved: battery-volts.divider.lower, to: five}]", "battery-volts", 4095, 4095}, /* 6.2 V */
+        {"faults: [{moved: stop.source, to: ground}]\npresses: {stop: [0 s for 9 s]}", "stop", 0, 0},
+        {"presses: {stop: [0 s for 9 s]}", "stop", 1, 1},
+        {"faults: [{reversed: knob.source}]\nvalues: {knob: 20 %}", "knob", 3255, 3300},
+        {"values: {knob: 20 %}", "knob", 800, 840},
+        {"faults: [{wrong: battery, value: 6 V}]", "battery-volts", 1275, 1340},
+        {"faults: [{swap: [other.pin, third.pin]}]", "other", 2420, 2540},
+        {"faults: [{misread: battery-volts, as: high-byte}]", "battery-volts", 159, 167},
+        {"faults: [{misread: battery-volts, as: other-sign}]", "battery-volts", -1550, -1420},
+        {"faults: [{misread: level, as: low-byte}]", "level", 52, 92}, /* 1862 of which 1792 are above */
+        {"faults: [{misread: level, as: swapped-bytes}]", "level", 0,
+         4095}, /* 0x0746 is 0x4607: what is left */
     };
     tl_report *report = tl_report_new();
     plan = tl_plan_load(scratch_file("faulty.plan.yaml", PLAN, strlen(PLAN)), report);
@@ -104,6 +123,119 @@ static void show_in_readings(void)
         CHECK_ROW(rows[i].fault, found >= rows[i].low && found <= rows[i].high);
         if (!(found >= rows[i].low && found <= rows[i].high))
             printf("\n  %s: %s reads %g\n", rows[i].fault, rows[i].signal, found);
+    }
+}
+
+/* What firmware makes of good counts: 1.5 V times what it is off by. */
+static void are_mistakes_of_firmware(void)
+{
+    static const struct {
+        const char *mistake;
+        double volts;
+    } rows[] = {{"as: bit-less", 3},          {"as: bit-more", 0.75},      {"factor: 110 %", 1.65},
+                {"as: whole-division", 0},    {"as: high-byte", 0.093457}, /* 116 of 4096 */
+                {"as: other-steps", 1.500366}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char line[80];
+        tl_bench_reading reading;
+        tl_report *report = tl_report_new();
+        tl_scene *scene = tl_scene_new();
+        snprintf(line, sizeof line, "{misread: level, %s}", rows[i].mistake);
+        CHECK_ROW(line, tl_scene_add_fault(scene, line, circuit, report));
+        tl_bench *bench = tl_bench_new(circuit, scene, TL_BENCH_IDEAL);
+        tl_bench_go_to(bench, 1);
+        CHECK_ROW(line, tl_bench_read(bench, tl_bench_signal(bench, "level"), &reading) == TL_NET_SOLVED);
+        CHECK_ROW(line, fabs(reading.is.value - rows[i].volts) < 2 * 3.3 / 4096);
+        if (!(fabs(reading.is.value - rows[i].volts) < 2 * 3.3 / 4096))
+            printf("\n  %s: %g\n", line, reading.is.value);
+        tl_bench_free(bench);
+        tl_scene_free(scene);
+        tl_report_free(report);
+    }
+}
+
+/* What cannot be, or changes nothing, is refused where it stands, and with the reason. */
+static void are_refused_with_the_reason(void)
+{
+    static const struct {
+        const char *fault, *reason;
+    } rows[] = {
+        {"{short: battery, to: ground}", "missing: battery, off: shorted"},
+        {"{short: knob.pin, to: knob.pin}", "the same point"},
+        {"{moved: level.source, to: ground}", "no end of 'level.source'"},
+        {"{moved: warm.partner, to: logic}", "connected to logic already"},
+        {"{moved: knob.source, to: five}", "name one part, such as knob.source.upper"},
+        {"{reversed: warm.source}", "the same the other way round"},
+        {"{reversed: nothing.source}", "no source or lamp 'nothing.source'"},
+        {"{wrong: bank.0, value: 1k}", "{joint: bank.0, ohms: ...}"},
+        {"{misread: button, as: low-byte}", "it is digital"},
+        {"{misread: knob}", "either 'as' or 'factor'"},
+        {"{misread: knob, factor: 100 %}", "not 100 %"},
+        {"{joint: knob.pin, ohms: 0 ohm}", "1 mohm or more"},
+        {"{meter: benchtop, on: knob.pin}", "no meter 'benchtop'"},
+        {"{open: warm.partnr}", "did you mean 'warm.partner'"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        tl_report *report = tl_report_new();
+        tl_scene *scene = tl_scene_new();
+        CHECK_ROW(rows[i].fault, !tl_scene_add_fault(scene, rows[i].fault, circuit, report));
+        const char *cause = tl_report_count(report) > 0 ? tl_report_finding(report, 0)->cause : "";
+        CHECK_ROW(rows[i].fault, strstr(cause, rows[i].reason) != NULL);
+        if (strstr(cause, rows[i].reason) == NULL)
+            printf("\n  %s: %s\n", rows[i].fault, cause);
+        tl_scene_free(scene);
+        tl_report_free(report);
+    }
+}
+
+/* The plan with text in place of the buses' and outputs' one, a scene, and what one signal is. */
+static bool high_in(const char *text, const char *scene_text, unsigned long seed)
+{
+    tl_bench_reading reading = {.high = false};
+    tl_report *report = tl_report_new();
+    tl_plan *own = tl_plan_load(scratch_file("own.plan.yaml", text, strlen(text)), report);
+    CHECK_ROW(scene_text, own != NULL);
+    tl_circuit *of = tl_circuit_new(own);
+    tl_scene *scene =
+        tl_scene_load(scratch_file("own.scene.yaml", scene_text, strlen(scene_text)), of, report);
+    CHECK_ROW(scene_text, scene != NULL);
+    tl_bench *bench = tl_bench_new(of, scene, seed);
+    tl_bench_go_to(bench, 2);
+    CHECK_ROW(scene_text, tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED);
+    tl_bench_free(bench);
+    tl_scene_free(scene);
+    tl_circuit_free(of);
+    tl_plan_free(own);
+    tl_report_free(report);
+    return reading.analog ? reading.count > 4080 : reading.high;
+}
+
+/* A transistor's body diode and then its channel pull down a line without its pull, on every bench; a select
+ * line that is stuck leads to what its other input is tied to. */
+static void follow_parts_that_stay(void)
+{
+    static const char shifted[] =
+        "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+        "supplies: {sensor: 5 V ±5 %}\nsignals:\n"
+        "  data: {source: {contact: ground}, stages: [pull: {up: 4k7 ±1 %, to: sensor}, shifter: {way: "
+        "n-channel, gate: logic, threshold: 1.5 V, diode: 0.7 V}, pull: {up: 10k ±1 %, to: logic}], pin: "
+        "L12}\n",
+                      tied[] = "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
+                               "/demo/lapwing.board.yaml\nsignals:\n"
+                               "  volts: {source: {voltage: 1 V}, pin: bank.0}\n"
+                               "muxes: {bank: {part: " TL_SOURCE
+                               "/demo/redshank.mux.yaml, supply: logic, select: [L20, "
+                               "L21, L22], enable: L23, common: L16, tied: {1: logic, 2: ground}}}\n",
+                      pressed[] = "tinyladder: scene 1\nlength: 9 s\npresses: {data: [1 s for 5 s]}\n"
+                                  "faults: [{open: data.pull-2}]\n",
+                      stuck[] =
+                          "tinyladder: scene 1\nlength: 9 s\nfaults: [{stuck: bank.select-%d, at: high}]\n";
+    for (unsigned long seed = 1; seed <= 8; seed++)
+        CU_ASSERT(!high_in(shifted, pressed, seed));
+    for (int line = 0; line < 2; line++) {
+        char scene[120];
+        snprintf(scene, sizeof scene, stuck, line);
+        CU_ASSERT(high_in(tied, scene, 1) == (line == 0));
     }
 }
 
@@ -170,6 +302,10 @@ static void go_over_buses(void)
         {"faults: [{stuck: L20, at: low}]", 1, TL_ERR_WORD, 0, 0},
         {"faults: [{stuck: L23, at: high}]", 1, TL_ERR_WORD, 0, 0},
         {"faults: [{stuck: L22, at: low}]", 1, TL_ERR_WORD, 0, 0}, /* no start bit: the chip keeps silent */
+        {"faults: [{swap: [box.in, box.out]}]", 1, TL_ERR_WORD, 0, 0},
+        {"faults: [{open: box.clock}]", 1, TL_ERR_WORD, 0, 0},
+        {"faults: [{open: fast.select}]", 1, TL_ERR_WORD, 0, 0},
+        {"faults: [{open: dome.scl}]", 0, TL_ERR_PORT, 0, 0}, /* it never rises */
     };
     tl_report *report = tl_report_new();
     plan = tl_plan_load(scratch_file("buses.plan.yaml", text, strlen(text)), report);
@@ -201,6 +337,9 @@ static void go_over_buses(void)
 
 CU_TestInfo fault_tests[] = {
     {"show in readings", show_in_readings},
+    {"are mistakes of firmware", are_mistakes_of_firmware},
+    {"are refused with the reason", are_refused_with_the_reason},
+    {"follow parts that stay", follow_parts_that_stay},
     {"come and go", come_and_go},
     {"go over buses", go_over_buses},
     CU_TEST_INFO_NULL,

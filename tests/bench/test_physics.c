@@ -404,10 +404,11 @@ static void pins_drive_and_pull(void)
 /* What cannot be solved is named, and nothing hangs. */
 static void names_what_cannot_be_solved(void)
 {
-    tl_bench *bench =
-        open_with("supplies: {five: 5 V}\nsignals: {s: {source: {rail: five}, stages: [divider: {upper: 10k, "
-                  "lower: 10k}], pin: L4}}\n",
-                  "faults: [{short: s.divider.upper, from: 1 s}, {short: s.divider.lower, from: 3 s}]\n");
+    tl_bench *bench = open_with(
+        "supplies: {five: 5 V}\nsignals: {s: {source: {rail: five}, stages: [divider: {upper: 10k, "
+        "lower: 10k}], pin: L4}}\n",
+        "faults: [{wrong: s.divider.upper, value: 0 ohm, from: 1 s}, {wrong: s.divider.lower, value: 0 ohm, "
+        "from: 3 s}]\n");
     tl_bench_reading reading;
     tl_bench_go_to(bench, 2);
     CU_ASSERT(tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && tl_bench_trouble(bench) == NULL);

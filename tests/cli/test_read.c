@@ -105,6 +105,35 @@ static void answers_what_is_asked(void)
     }
 }
 
+/* A hidden fault is one fault for each number, whenever and in whatever scene one looks; others are others.
+ */
+static void a_mystery_is_one_fault(void)
+{
+    enum { NUMBERS = 8, LOOKS = 3 };
+    static const char *const asked[LOOKS][4] = {
+        {"--at", "0s", "--reveal"}, {"--at", "31min", "--reveal"}, {"--scene", SCENE, "--reveal"}};
+    char fault[NUMBERS][200];
+    int different = 0;
+    for (int n = 0; n < NUMBERS; n++) {
+        char number[12];
+        snprintf(number, sizeof number, "%d", n);
+        for (int look = 0; look < LOOKS; look++) {
+            run_result r = run_command("read", PLAN, "--mystery", number, asked[look][0], asked[look][1],
+                                       asked[look][2], NULL);
+            const char *is = strstr(r.out, "The fault: ");
+            CHECK_ROW(number, is != NULL);
+            if (look == 0)
+                snprintf(fault[n], sizeof fault[n], "%.*s", (int)strcspn(is != NULL ? is : "", "\n"),
+                         is != NULL ? is : "");
+            CHECK_ROW(number, is != NULL && strncmp(is, fault[n], strlen(fault[n])) == 0);
+            run_free(&r);
+        }
+        for (int k = 0; k < n; k++)
+            different += strcmp(fault[k], fault[n]) != 0;
+    }
+    CU_ASSERT(different > NUMBERS * (NUMBERS - 1) / 2 - 4);
+}
+
 /* A signal that cannot be read does not keep the others from it. */
 static void one_failure_is_one_row(void)
 {
@@ -258,6 +287,7 @@ CU_TestInfo read_tests[] = {
     {"lamps follow the percent", lamps_follow_the_percent},
     {"seeds stay within what can be read", seeds_stay_within_what_can_be_read},
     {"answers what is asked", answers_what_is_asked},
+    {"a mystery is one fault", a_mystery_is_one_fault},
     {"one failure is one row", one_failure_is_one_row},
     CU_TEST_INFO_NULL,
 };

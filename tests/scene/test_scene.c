@@ -1,7 +1,6 @@
 /* What a scene says a source does, at any time. */
 #include "support.h"
 #include "tinyladder/design/scene.h"
-#include <glob.h>
 #include <math.h>
 #include <string.h>
 
@@ -47,41 +46,7 @@ static void waveforms_have_shapes(void)
     tl_report_free(report);
 }
 
-/* Whatever is offered as a fault of a plan is one, of every sound plan and of the demo. */
-static void every_fault_of_a_plan_can_be_had(void)
-{
-    glob_t found;
-    int faults = 0;
-    CU_ASSERT_FATAL(glob(TL_SOURCE "/demo/{sound/*,fernhill}.plan.yaml", GLOB_BRACE, NULL, &found) == 0);
-    for (size_t f = 0; f < found.gl_pathc; f++) {
-        tl_report *report = tl_report_new();
-        tl_report_allow_outside(report, true);
-        tl_plan *plan = tl_plan_load(found.gl_pathv[f], report);
-        CHECK_ROW(found.gl_pathv[f], plan != NULL);
-        if (plan == NULL)
-            continue;
-        tl_circuit *circuit = tl_circuit_new(plan);
-        tl_scene *scene = tl_scene_new();
-        tl_fault_list list = tl_faults_of_plan(plan);
-        for (int i = 0; i < list.count; i++, faults++) {
-            const bool added = tl_scene_add_fault(scene, list.line[i], circuit, report);
-            CHECK_ROW(list.line[i], added && scene->fault_count == i + 1);
-            if (!added)
-                printf("\n  %s: %s: %s\n", found.gl_pathv[f], list.line[i],
-                       tl_report_finding(report, tl_report_count(report) - 1)->cause);
-        }
-        tl_fault_list_free(&list);
-        tl_scene_free(scene);
-        tl_circuit_free(circuit);
-        tl_plan_free(plan);
-        tl_report_free(report);
-    }
-    globfree(&found);
-    CU_ASSERT(faults > 1000);
-}
-
 CU_TestInfo scene_tests[] = {
-    {"every fault of a plan can be had", every_fault_of_a_plan_can_be_had},
     {"waveforms have shapes", waveforms_have_shapes},
     CU_TEST_INFO_NULL,
 };

@@ -54,19 +54,37 @@ bool tl_repeat_press(const tl_repeat *pattern, unsigned long n, tl_press *press)
 
 /** What goes wrong. */
 typedef enum tl_scene_fault_kind {
-    TL_SCENE_OPEN,    /**< parts come off */
-    TL_SCENE_SHORT,   /**< two nodes touch */
-    TL_SCENE_WRONG,   /**< a part has another value */
-    TL_SCENE_SWAP,    /**< two parts, two plugs or two lines have changed places */
-    TL_SCENE_STUCK,   /**< a line stays at a level, a contact in a state */
-    TL_SCENE_MISSING, /**< a supply is off: open, or shorted to ground */
-    TL_SCENE_LOOSE,   /**< parts come off and on again */
-    TL_SCENE_LEAK,    /**< resistance from a node to a rail */
-    TL_SCENE_NOISE,   /**< a hum that a point picks up */
-    TL_SCENE_SETTING  /**< a converter is set otherwise than the plan believes */
+    TL_SCENE_OPEN,     /**< parts come off */
+    TL_SCENE_SHORT,    /**< two nodes touch */
+    TL_SCENE_WRONG,    /**< a part has another value */
+    TL_SCENE_SWAP,     /**< two parts, two plugs or two lines have changed places */
+    TL_SCENE_STUCK,    /**< a line stays at a level, a contact in a state */
+    TL_SCENE_MISSING,  /**< a supply is off: open, or shorted to ground */
+    TL_SCENE_LOOSE,    /**< parts come off and on again */
+    TL_SCENE_LEAK,     /**< resistance from a node to a rail */
+    TL_SCENE_NOISE,    /**< a hum that a point picks up */
+    TL_SCENE_SETTING,  /**< a converter is set otherwise than the plan believes */
+    TL_SCENE_JOINT,    /**< a joint has resistance */
+    TL_SCENE_MOVED,    /**< a part is connected to another rail */
+    TL_SCENE_REVERSED, /**< a part is the wrong way round */
+    TL_SCENE_METER,    /**< a meter has been left on a point */
+    TL_SCENE_MISREAD   /**< firmware takes a signal's counts for what they are not */
 } tl_scene_fault_kind;
 
-enum { TL_SCENE_PARTS_MOST = 16 };
+enum { TL_SCENE_PARTS_MOST = 64 };
+
+/** What firmware makes of counts. The first ones change the count, the others what it stands for. */
+typedef enum tl_scene_misread {
+    TL_MISREAD_SWAPPED_BYTES,  /**< the word's first byte for its last */
+    TL_MISREAD_OTHER_SIGN,     /**< two's complement for unsigned, or the other way round */
+    TL_MISREAD_LOW_BYTE,       /**< its lowest eight bits alone */
+    TL_MISREAD_HIGH_BYTE,      /**< its highest eight bits alone, as a count of all bits */
+    TL_MISREAD_BIT_LESS,       /**< an ADC of a bit less: the value is twice the right one */
+    TL_MISREAD_BIT_MORE,       /**< an ADC of a bit more: half */
+    TL_MISREAD_OTHER_STEPS,    /**< divided by its last count instead of by the number of its steps */
+    TL_MISREAD_WHOLE_DIVISION, /**< millivolts per count without their decimals */
+    TL_MISREAD_FACTOR          /**< wrong constants: this many times the right value */
+} tl_scene_misread;
 
 /** Of a converter: what it really does. TL_NONE, or NAN, where it does as planned. */
 typedef struct tl_scene_setting {
@@ -85,21 +103,25 @@ typedef struct tl_scene_fault {
     tl_scene_fault_kind kind;
     double from, until; /**< seconds; until may be infinite */
     int parts[TL_SCENE_PARTS_MOST];
-    int part_count; /**< open, loose; a swap of two plugs: their wires */
-    int node[2];    /**< short, leak; a swap of two plugs: the pins' nodes, whose ends are `other` */
-    int other[2];
-    double ohms;         /**< leak, noise; 0 of a short */
-    int param[2];        /**< wrong; a swap of two parts; a missing supply's volts */
-    int supply;          /**< missing, */
-    bool shorted;        /**< and joined to ground by whatever makes it */
-    double value;        /**< wrong: the value it has instead */
-    int line[2];         /**< stuck, a swap of two lines: pins of the plan */
-    int level;           /**< stuck: 0 low, 1 high */
-    int contact;         /**< stuck: of the net; */
-    bool closed;         /**< and how it stays */
+    int part_count;                     /**< open, loose; joint, moved, reversed, a swap of two plugs: */
+    int from_node[TL_SCENE_PARTS_MOST]; /**< the end of each that comes off, */
+    int to_node[TL_SCENE_PARTS_MOST];   /**< and where it goes, over `ohms` */
+    int node[2];                        /**< short, leak, noise, meter */
+    double ohms;                        /**< leak, noise, joint, meter; 0 of a short */
+    int param[2];                       /**< wrong; a swap of two parts; a missing supply's volts */
+    int supply;                         /**< missing, */
+    bool shorted;                       /**< and joined to ground by whatever makes it */
+    double value;                       /**< wrong: the value it has instead */
+    int line[2];                        /**< stuck, a swap of two lines: pins of the plan */
+    int level;                          /**< stuck: 0 low, 1 high */
+    int contact;                        /**< stuck: of the net; */
+    bool closed;                        /**< and how it stays */
     double volts, hertz; /**< noise: peak volts at the other end of `ohms`, whose other end is at node[0] */
     double every;        /**< loose: seconds between breaks, on the mean */
     tl_scene_setting setting;
+    int signal;               /**< misread, */
+    tl_scene_misread misread; /**< how, */
+    double factor;            /**< and by how much where that is a factor */
 } tl_scene_fault;
 
 /** A meter on a node, like a resistance to ground. */
