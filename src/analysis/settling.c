@@ -22,17 +22,25 @@
 
 static const double wanted_counts = 0.5; /* what may be left */
 
-/* The network at both ends of the capacitors' tolerance, the sampling capacitor apart and joined. */
+/* The network at both ends of the capacitors' tolerance, the sampling capacitor joined, and where it is ever
+ * waited for also apart. */
 typedef struct {
     const tl_signal_nodes *nodes;
     tl_island *island; /* the signal's view */
     tl_transient *apart[2], *joined[2];
+    int ends;              /* 1 where there is no such tolerance */
     double *start, *volts; /* of every node of the island */
     double away;           /* counts that the capacitor may have to go */
     double conversion;     /* seconds between the acquisitions of one read */
     int conversions;
     double period; /* seconds between two reads of it; INFINITY where no sweep says */
 } settling;
+
+/* Whether any capacitor of the circuit has a tolerance. */
+static bool has_two_ends(const tl_circuit *c)
+{
+    return memcmp(c->rest[0], c->rest[1], (size_t)tl_net_param_count(c->net) * sizeof(double)) != 0;
+}
 
 /* Sources at rest, resistances where the pin sees most; at their largest where it sees nothing of them, as
  * before a follower. */
@@ -192,11 +200,14 @@ static bool begin(settling *s, tl_circuit *c, int signal, const tl_worst_case *w
                     .conversion = converter_of(c, signal)->part->conversion,
                     .conversions = path->conversions,
                     .period = period_of(c, signal)};
+    const bool waits = c->plan->pins[c->plan->signals[signal].pin].mux != TL_NONE || s->conversions > 1 ||
+                       isfinite(s->period);
     bool good = true;
-    for (int end = 0; end < 2; end++) {
+    s->ends = has_two_ends(c) ? 2 : 1;
+    for (int end = 0; end < s->ends; end++) {
         s->joined[end] = network(c, signal, island, &worst->source_ohms, end, true);
-        s->apart[end] = network(c, signal, island, &worst->source_ohms, end, false);
-        good = good && s->joined[end] != NULL && s->apart[end] != NULL;
+        s->apart[end] = waits ? network(c, signal, island, &worst->source_ohms, end, false) : NULL;
+        good = good && s->joined[end] != NULL && (!waits || s->apart[end] != NULL);
     }
     s->start = tl_alloc(size, sizeof *s->start);
     s->volts = tl_alloc(size, sizeof *s->volts);
@@ -256,7 +267,7 @@ static double counts_left(const settling *s, double dwell, double acquisition)
 {
     const size_t size = (size_t)tl_island_size(s->island) * sizeof *s->volts;
     double most = 0;
-    for (int end = 0; end < 2; end++) {
+    for (int end = 0; end < s->ends; end++) {
         memcpy(s->volts, s->start, size);
         const double left = isfinite(s->period) ? read_pumped(s, end, dwell, acquisition)
                                                 : read_once(s, end, dwell, acquisition);

@@ -12,9 +12,11 @@
  * parts whose current grows with the volts across them, have no other way. So all that only pushes stands at
  * one end together where a node is highest, and at the other where it is lowest.
  */
+#include "base/memory.h"
 #include "circuit/bounds_internal.h"
 #include "circuit/elements.h"
 #include <math.h>
+#include <stdlib.h>
 
 static int way_of_sign(double one, double other)
 {
@@ -71,30 +73,41 @@ int tl_island_push(const tl_island *island, int param)
     return way == WAY_UP ? 1 : way == WAY_DOWN ? -1 : 0;
 }
 
-static int way_of_all(const search *s, int param)
+/* Which way each listed parameter moves the resistors of the island, all in one look at them. */
+static void find_ways(const search *s, int ways[PARAMS_MOST])
 {
     const tl_net_state state = {s->values, s->closed};
-    int way = 0;
-    for (int i = 0; i < s->island->part_count && way != WAY_BOTH; i++) {
+    const tl_net *net = s->island->net;
+    int *all = tl_alloc((size_t)net->param_count, sizeof *all);
+    for (int i = 0; i < s->island->part_count; i++) {
         const net_part *part = net_part_of(s->island, i);
-        if (part->is->is_ohms && part_present(part, s->island->view, &state))
-            way |= way_of(s->island->net, &part->value, param);
+        const tl_net_value *value = &part->value;
+        const int of[3] = {value->first, value->second, value->extra != 0 ? value->third : TL_NET_NONE};
+        if (!part->is->is_ohms || !part_present(part, s->island->view, &state))
+            continue;
+        for (int k = 0; k < 3; k++) {
+            if (of[k] != TL_NET_NONE)
+                all[of[k]] |= way_of(net, value, of[k]);
+        }
     }
-    return way;
+    for (int i = 0; i < s->listed_count; i++)
+        ways[i] = all[s->listed[i]];
+    free(all);
 }
 
 bool ohms_need_no_corners(const search *s)
 {
     const tl_net_state state = {s->values, s->closed};
-    int both = 0;
+    int ways[PARAMS_MOST], both = 0;
     for (int i = 0; i < s->island->part_count; i++) {
         const net_part *part = net_part_of(s->island, i);
         if ((part->is->lopsided || (part->is->turns && !s->island->work.all_lit) || part->is->hold != NULL) &&
             part_present(part, s->island->view, &state))
             return false;
     }
+    find_ways(s, ways);
     for (int i = 0; i < s->listed_count; i++)
-        both += way_of_all(s, s->listed[i]) == WAY_BOTH;
+        both += ways[i] == WAY_BOTH;
     return both <= TL_NET_SEARCHED;
 }
 
@@ -109,8 +122,8 @@ tl_net_status bounds_of_ohms(search *s)
     s->island->work.all_lit = true; /* what leaks is no resistance */
     tl_net_status fault = search_figures(s, &nominal);
     *bounds = (tl_bounds){.low = INFINITY, .nominal = nominal, .high = -INFINITY};
+    find_ways(s, ways);
     for (int i = 0; i < s->listed_count; i++) {
-        ways[i] = way_of_all(s, s->listed[i]);
         if (ways[i] != 0 && bounds->params < TL_NET_LISTED)
             bounds->param[bounds->params++] = s->listed[i];
         if (ways[i] == WAY_BOTH)

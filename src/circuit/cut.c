@@ -204,49 +204,125 @@ static bool keeps_a_contact(const tl_island *whole, int at, const cut_question *
     return false;
 }
 
+/* Places to cut, while one looks for the best. */
+typedef struct {
+    cutting work;
+    int *left;            /* this many parameters stay; TL_NET_NONE: it is no place */
+    bool *looked, *tried; /* of each place: is `left` known; was it of no use */
+    bool *beyond;         /* another place cuts it off as well */
+    bool *clears, *seen;  /* no contact stays that may be either; room for counting */
+} places;
+
+/* Finds the branches there; false where it is no place. */
+static bool look_at_place(places *p, int at)
+{
+    const cutting *w = &p->work;
+    find_branches(w->whole, at, w->branch);
+    const bool is_one = mark_kept(w->whole, at, w->asked->keep, w->branch, w->kept);
+    if (is_one && !p->looked[at]) {
+        p->left[at] = count_params(w->whole, at, w->branch, w->kept, p->seen);
+        p->clears[at] = p->left[at] <= TL_NET_CORNER_PARAMS &&
+                        !keeps_a_contact(w->whole, at, w->asked, w->branch, w->kept);
+    }
+    p->looked[at] = true;
+    return is_one;
+}
+
+/* Those nearest to the nodes that must stay, but for those of no use. */
+static void look_at_nearest(places *p, const int *order, int reached)
+{
+    memset(p->beyond, 0, (size_t)p->work.whole->size * sizeof *p->beyond);
+    for (int i = 0; i < reached; i++) {
+        const int at = order[i];
+        if (p->beyond[at] || p->tried[at] || (p->looked[at] && p->left[at] == TL_NET_NONE) ||
+            !look_at_place(p, at))
+            continue;
+        for (int node = 0; node < p->work.whole->size; node++)
+            p->beyond[node] = p->beyond[node] || (node != at && !p->work.kept[p->work.branch[node]]);
+    }
+}
+
+/* From the nodes that must stay outwards. */
+static int order_outwards(const tl_island *whole, const bool *keep, int *order)
+{
+    bool *reached = tl_alloc((size_t)whole->size, sizeof *reached);
+    int count = 0;
+    for (int i = 0; i < whole->size; i++) {
+        reached[i] = keep[whole->nodes[i]];
+        if (reached[i])
+            order[count++] = i;
+    }
+    for (bool grew = true; grew;) {
+        grew = false;
+        for (int i = 0; i < whole->part_count; i++) {
+            const int a = whole->parts[i].a, b = whole->parts[i].b;
+            if (a >= whole->size || b >= whole->size || reached[a] == reached[b] ||
+                !cut_couples(net_part_of(whole, i)))
+                continue;
+            order[count++] = reached[a] ? b : a;
+            reached[a] = reached[b] = grew = true;
+        }
+    }
+    free(reached);
+    return count;
+}
+
+/* The one that leaves least, of those not tried yet; or most, of those that clear the contacts. */
+static int best_place(const places *p, bool mixed)
+{
+    int best = TL_NET_NONE;
+    for (int at = 0; at < p->work.whole->size; at++) {
+        if (p->left[at] == TL_NET_NONE || p->tried[at] || (mixed ? !p->clears[at] : p->beyond[at]))
+            continue;
+        if (best == TL_NET_NONE || (mixed ? p->left[at] > p->left[best] : p->left[at] < p->left[best]))
+            best = at;
+    }
+    return best;
+}
+
 /*
- * Of all places the one that leaves least. Between different rails a branch says little, so where that cannot
- * be helped it is the place that leaves most: close to the branch, with the rails that feed the node still
+ * Of all places the one that leaves least: one that another one cuts off as well leaves more, so it is looked
+ * at only when that was of no use. Between different rails a branch says little, so where that cannot be
+ * helped it is the place that leaves most: close to the branch, with the rails that feed the node still
  * there.
  */
 bool cut_find(const tl_island *whole, const cut_question *asked, cut *found)
 {
     const size_t size = (size_t)whole->size;
-    int *branch = tl_alloc(size, sizeof *branch), *left = tl_alloc(size, sizeof *left);
-    bool *kept = tl_alloc(size, sizeof *kept), *clears = tl_alloc(size, sizeof *clears),
-         *seen = tl_alloc((size_t)whole->net->param_count, sizeof *seen), good = false;
-    for (int at = 0; at < whole->size; at++) {
-        find_branches(whole, at, branch);
-        left[at] = TL_NET_NONE;
-        if (!mark_kept(whole, at, asked->keep, branch, kept))
-            continue;
-        left[at] = count_params(whole, at, branch, kept, seen);
-        clears[at] = left[at] <= TL_NET_CORNER_PARAMS && !keeps_a_contact(whole, at, asked, branch, kept);
+    int *order = tl_alloc(size, sizeof *order), at;
+    places p = {.work = {whole, asked, tl_alloc(size, sizeof(int)), tl_alloc(size, sizeof(bool))},
+                .left = tl_alloc(size, sizeof(int)),
+                .looked = tl_alloc(size, sizeof(bool)),
+                .tried = tl_alloc(size, sizeof(bool)),
+                .beyond = tl_alloc(size, sizeof(bool)),
+                .clears = tl_alloc(size, sizeof(bool)),
+                .seen = tl_alloc((size_t)whole->net->param_count, sizeof(bool))};
+    const int reached = order_outwards(whole, asked->keep, order);
+    bool good = false;
+    for (int i = 0; i < whole->size; i++)
+        p.left[i] = TL_NET_NONE;
+    for (;;) {
+        look_at_nearest(&p, order, reached);
+        if ((at = best_place(&p, false)) == TL_NET_NONE)
+            break;
+        p.tried[at] = true;
+        if ((good = cut_at(&p.work, at, false, found)))
+            break;
     }
-    const cutting work = {whole, asked, branch, kept};
-    for (int mixed = 0; mixed < 2 && !good; mixed++) {
-        bool *tried = tl_alloc(size, sizeof *tried);
-        for (;;) {
-            int best = TL_NET_NONE;
-            for (int at = 0; at < whole->size; at++) {
-                if (left[at] == TL_NET_NONE || tried[at] || (mixed && !clears[at]))
-                    continue;
-                if (best == TL_NET_NONE || (mixed ? left[at] > left[best] : left[at] < left[best]))
-                    best = at;
-            }
-            if (best == TL_NET_NONE)
-                break;
-            tried[best] = true;
-            if ((good = cut_at(&work, best, mixed == 1, found)))
-                break;
-        }
-        free(tried);
+    memset(p.tried, 0, size * sizeof *p.tried);
+    while (!good && (at = best_place(&p, true)) != TL_NET_NONE) {
+        p.tried[at] = true;
+        good = cut_at(&p.work, at, true, found);
     }
-    free(branch);
-    free(left);
-    free(kept);
-    free(clears);
-    free(seen);
+    free(order);
+    free(p.work.branch);
+    free(p.work.kept);
+    free(p.left);
+    free(p.looked);
+    free(p.tried);
+    free(p.beyond);
+    free(p.clears);
+    free(p.seen);
     return good;
 }
 

@@ -182,15 +182,29 @@ static int split_off(tl_transient *t, int *coupled, double *among)
     return count;
 }
 
+static lapack_int find_symmetric(int count, double *matrix, double *values)
+{
+    enum { FEW = 32 }; /* beyond them dividing and conquering is quicker: many alike fall out of it at once */
+    const lapack_int room = 1 + 8 * count + (count > FEW ? 2 * count * count : 0), places = 3 + 5 * count;
+    double *work = tl_alloc((size_t)room, sizeof *work);
+    lapack_int *whole = tl_alloc((size_t)places, sizeof *whole);
+    const lapack_int info = count == 0     ? 0
+                            : count <= FEW ? LAPACKE_dsyev_work(LAPACK_COL_MAJOR, 'V', 'U', count, matrix,
+                                                                count, values, work, room)
+                                           : LAPACKE_dsyevd_work(LAPACK_COL_MAJOR, 'V', 'U', count, matrix,
+                                                                 count, values, work, room, whole, places);
+    free(whole);
+    free(work);
+    return info;
+}
+
 static bool symmetric_modes(tl_transient *t)
 {
-    const int m = t->charged, room = 8 * m;
-    double *work = tl_alloc((size_t)room, sizeof *work), *among = tl_alloc((size_t)(m * m), sizeof *among);
+    const int m = t->charged;
+    double *among = tl_alloc((size_t)(m * m), sizeof *among);
     int *coupled = tl_alloc((size_t)m, sizeof *coupled);
     const int count = split_off(t, coupled, among);
-    const lapack_int info =
-        count == 0 ? 0
-                   : LAPACKE_dsyev_work(LAPACK_COL_MAJOR, 'V', 'U', count, among, count, t->rate, work, room);
+    const lapack_int info = find_symmetric(count, among, t->rate);
     memset(t->modes, 0, (size_t)(m * m) * sizeof *t->modes);
     for (int k = 0; k < count; k++) {
         for (int i = 0; i < count; i++)
@@ -202,7 +216,6 @@ static bool symmetric_modes(tl_transient *t)
         for (int k = 0; k < m; k++)
             t->back[i * m + k] = t->modes[k * m + i];
     }
-    free(work);
     free(among);
     free(coupled);
     return info == 0;

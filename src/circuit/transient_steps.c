@@ -80,6 +80,7 @@ static void keep_factors(tl_transient *t, double seconds)
         t->gone[k] = t->rate[k] > 0 ? gone / t->rate[k] : seconds;
     }
     t->kept_seconds = seconds;
+    t->kept_uses = 0;
     t->has_matrix = false;
 }
 
@@ -160,7 +161,7 @@ static void step_modes(const tl_transient *t, double *restrict above, double *re
 }
 
 /* The same by the matrices. */
-static void step_matrix(const tl_transient *t, const double *restrict above, const double *restrict pull,
+static void step_matrix(const tl_transient *t, double *restrict above, double *restrict pull,
                         double *restrict then)
 {
     const int m = t->charged;
@@ -193,13 +194,12 @@ void tl_transient_step_to(tl_transient *t, double seconds, const double *from, d
         pull[i] = seconds > 0 ? (t->rest[t->node_of[i]] - t->aim[t->node_of[i]]) / seconds : 0;
     if (seconds == 0) { /* capacitors keep their charge, the others follow */
         then = above;
-    } else if (t->kept_seconds != seconds) {
-        keep_factors(t, seconds);
-        step_modes(t, above, pull, then);
     } else {
-        if (!t->has_matrix)
+        if (t->kept_seconds != seconds)
+            keep_factors(t, seconds);
+        if (++t->kept_uses > m && !t->has_matrix) /* its cost comes back after about m steps */
             keep_matrix(t);
-        step_matrix(t, above, pull, then);
+        (t->has_matrix ? step_matrix : step_modes)(t, above, pull, then);
     }
     if (t->moves) { /* where it was going is where it is */
         double *was = t->rest;

@@ -8,7 +8,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { CUTS_MOST = 4 };
+enum { CUTS_MOST = 4, CORNERS_QUICK = 11 };
 static const double open_ohms = 1e12; /* where nothing at all may lead there: a microvolt at most */
 
 static int params_of(const tl_circuit *c, tl_island *island)
@@ -103,7 +103,7 @@ static void narrow(tl_circuit *c, int signal, cut_memory *memory)
     const bool foreign = has_foreign(c, whole);
     cut found;
     int number = 0;
-    for (int i = 0; i < CUTS_MOST && (params_of(c, tl_island_narrow(whole)) > TL_NET_CORNER_PARAMS ||
+    for (int i = 0; i < CUTS_MOST && (params_of(c, tl_island_narrow(whole)) > CORNERS_QUICK ||
                                       has_one_of(tl_island_narrow(whole), pressed));
          i++) {
         const cut_question asked = {memory, own, tl_circuit_state(c, signal, 0), pressed};
