@@ -16,6 +16,8 @@ static const double cell = 0.01;
 void systems_drop(bench_island *s)
 {
     for (int i = 0; i < SYSTEMS_MOST; i++) {
+        if (!s->systems[i].known)
+            continue;
         tl_transient_free(s->systems[i].transient);
         s->systems[i] = (bench_system){0};
     }
