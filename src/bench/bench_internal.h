@@ -50,8 +50,9 @@ typedef struct {
     int64_t known_ns[2];         /* its values at the two times asked for last, */
     double known[2];
     int known_next;
+    bool still;    /* ohms that stay as they are until its next turn */
     double placed; /* and the value whose cell is known: */
-    int64_t cell;
+    bool placed_still;
     uint64_t pattern; /* of that cell */
     double base, by;  /* where the island's systems were worked out, and how far they hold otherwise */
 } bench_stimulus;

@@ -46,26 +46,34 @@ void contact_set(tl_bench *bench, int contact, bool closed)
     s->settled = false;
 }
 
-/* Which cell of its grid a stimulus stands in, and where that has its middle. */
+/* Travel is placed by the ratio of its two legs, so that its cells are finer towards both ends; ohms by
+ * themselves. */
+static double place_of(bool travel, double value)
+{
+    const double least = 1e-8, within = fmin(fmax(value, least), 1 - least);
+    return travel ? log(within / (1 - within)) / 4 : log(fmax(value, 1e-6));
+}
+
+/* Which cell of its grid a stimulus stands in, and where that has its middle. What stands still is a cell of
+ * its own. */
 static void take_cell(bench_stimulus *stimulus, int index, double value)
 {
-    if (stimulus->placed == value)
+    if (stimulus->placed == value && stimulus->placed_still == stimulus->still)
         return;
     stimulus->placed = value;
-    if (stimulus->exact) {
-        stimulus->base = value;
-        stimulus->by = 1;
+    stimulus->placed_still = stimulus->still;
+    stimulus->base = value;
+    stimulus->by = 1;
+    if (stimulus->exact)
         return;
-    }
     const bool travel = stimulus->source->kind == TL_SOURCE_POTENTIOMETER;
-    const double at = travel ? value / cell : log(fmax(value, 1e-6)) / cell;
-    const double middle = fmin(fmax(round(at), travel ? 0.5 : -INFINITY), travel ? 1 / cell - 0.5 : INFINITY);
-    stimulus->base = travel ? middle * cell : exp(middle * cell);
-    stimulus->by = travel ? cell / 2 : stimulus->base * cell / 2;
-    const int64_t place = (int64_t)(2 * middle);
-    if (place != stimulus->cell || stimulus->pattern == 0)
-        stimulus->pattern = pattern_of((uint64_t)place * 64 + (uint64_t)index + (UINT64_C(1) << 40));
-    stimulus->cell = place;
+    const double middle = cell * round(place_of(travel, value) / cell);
+    const double base = travel ? 1 / (1 + exp(-4 * middle)) : exp(middle);
+    stimulus->by = travel ? 2 * cell * base * (1 - base) : base * cell / 2;
+    stimulus->base = stimulus->still ? value : base;
+    uint64_t bits;
+    memcpy(&bits, &stimulus->base, sizeof bits);
+    stimulus->pattern = pattern_of(bits + (uint64_t)index * UINT64_C(0x9e3779b97f4a7c15) + stimulus->still);
 }
 
 /* The contacts' state, and where ohms stand. */
@@ -82,15 +90,17 @@ static uint64_t key_of(bench_island *s)
 
 static tl_transient *work_out(tl_bench *bench, bench_island *s)
 {
-    const int count = s->stimulus_count;
-    int *params = tl_alloc((size_t)count, sizeof *params);
-    double *by = tl_alloc(2 * (size_t)count, sizeof *by), *now = by + count;
+    int count = 0;
+    int *params = tl_alloc((size_t)s->stimulus_count, sizeof *params);
+    double *by = tl_alloc(2 * (size_t)s->stimulus_count, sizeof *by), *now = by + s->stimulus_count;
     const tl_net_state state = {s->values, bench->closed};
-    for (int i = 0; i < count; i++) {
-        params[i] = s->stimuli[i].param;
-        by[i] = s->stimuli[i].by;
-        now[i] = s->values[params[i]];
-        s->values[params[i]] = s->stimuli[i].base;
+    for (int i = 0; i < s->stimulus_count; i++) {
+        if (s->stimuli[i].still)
+            continue;
+        params[count] = s->stimuli[i].param;
+        by[count] = s->stimuli[i].by;
+        now[count] = s->values[params[count]];
+        s->values[params[count++]] = s->stimuli[i].base;
     }
     tl_transient *transient = tl_transient_new(s->island, &state);
     if (transient != NULL && count > 0 && !tl_transient_track(transient, &state, params, by, count)) {

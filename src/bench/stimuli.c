@@ -37,11 +37,28 @@ double stimulus_value(bench_stimulus *stimulus, int64_t at_ns)
     return stimulus->known[place];
 }
 
+/* Whether it stays as it is from then on, until it turns next. */
+static bool stands_still(const bench_stimulus *stimulus, double seconds)
+{
+    const tl_waveform *w = stimulus->waveform;
+    if (stimulus->held || stimulus->resting || w == NULL || w->shape == TL_WAVEFORM_STEPS)
+        return true;
+    if (w->shape == TL_WAVEFORM_WAVE)
+        return w->swing == 0;
+    for (int i = 0; i < w->count; i++) {
+        if (w->moments[i].at > seconds)
+            return i == 0 || w->moments[i].value == w->moments[i - 1].value;
+    }
+    return true;
+}
+
 void stimuli_set(tl_bench *bench, bench_island *s, int64_t at_ns)
 {
     for (int i = 0; i < s->stimulus_count; i++) {
-        if (!s->stimuli[i].held)
-            s->values[s->stimuli[i].param] = stimulus_value(&s->stimuli[i], at_ns);
+        bench_stimulus *stimulus = &s->stimuli[i];
+        stimulus->still = !stimulus->exact && stands_still(stimulus, seconds_of(at_ns));
+        if (!stimulus->held)
+            s->values[stimulus->param] = stimulus_value(stimulus, at_ns);
     }
     if (s->rails_move)
         levels_update(bench, s);

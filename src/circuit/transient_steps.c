@@ -21,12 +21,16 @@ static void rest_of(const tl_transient *t, const double *values, double *restric
 
 void tl_transient_aim(tl_transient *t, const double *values)
 {
+    if (t->tracked_count == 0)
+        return;
     rest_of(t, values, t->aim);
     t->moves = true;
 }
 
 void tl_transient_jump(tl_transient *t, const double *values)
 {
+    if (t->tracked_count == 0)
+        return;
     rest_of(t, values, t->rest);
     t->moves = false;
 }

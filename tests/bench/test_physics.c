@@ -401,6 +401,33 @@ static void pins_drive_and_pull(void)
     tl_bench_free(bench);
 }
 
+/* A loaded knob, standing or turned, near its ends as well: its legs' resistors, with the pull beside the
+ * upper. */
+static void knobs_are_exact_up_to_their_ends(void)
+{
+    static const double travels[] = {0, 0.0005, 0.002, 0.011, 0.049, 0.3, 0.5, 0.77, 0.951, 0.9985, 1};
+    for (size_t i = 0; i < ROWS(travels); i++) {
+        char scene[120];
+        for (int turned = 0; turned < 2; turned++) {
+            snprintf(scene, sizeof scene,
+                     turned ? "values: {a: [0 s: 0 %%, 100 s: 100 %%]}\n" : "values: {a: [0 s: %.9g %%]}\n",
+                     100 * travels[i]);
+            tl_bench *bench = open_with(
+                "signals: {a: {source: {potentiometer: 100k, top: logic}, stages: [pull: {up: 1k, to: "
+                "logic}], pin: L4}}\n",
+                scene);
+            const double x = travels[i], upper = 100e3 * (1 - x), lower = 100e3 * x;
+            const double up = upper > 0 ? upper * 1e3 / (upper + 1e3) : 0;
+            const double rail = tl_bench_value(bench, tl_circuit_supply_param(tl_bench_circuit(bench), 0));
+            tl_bench_go_to(bench, turned ? 100 * x : 5);
+            CHECK_ROW(scene,
+                      fabs(tl_bench_pin_volts(bench, 0) - rail * (lower > 0 ? lower / (lower + up) : 0)) <
+                          (turned ? 1e-4 : 1e-6) * rail + 60e-6);
+            tl_bench_free(bench);
+        }
+    }
+}
+
 /* What cannot be solved is named, and nothing hangs. */
 static void names_what_cannot_be_solved(void)
 {
@@ -466,6 +493,7 @@ static void picks_up_hum_through_its_ohms(void)
 }
 
 CU_TestInfo physics_tests[] = {
+    {"knobs are exact up to their ends", knobs_are_exact_up_to_their_ends},
     {"rests where the netlist says", rests_where_the_netlist_says},
     {"follows a step", follows_a_step},
     {"follows ramps and sines", follows_ramps_and_sines},
