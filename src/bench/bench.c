@@ -69,6 +69,9 @@ void tl_bench_free(tl_bench *bench)
     free(bench->errors);
     free(bench->buses);
     free(bench->read_last);
+    for (int i = 0; i < bench->circuit->plan->signal_count; i++)
+        free(bench->filters[i].codes);
+    free(bench->filters);
     free(bench->first_at_channel);
     free(bench->chips);
     free(bench->told);

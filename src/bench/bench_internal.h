@@ -160,6 +160,14 @@ typedef struct {
     bool sendable;     /* else the rule 'not-sendable' says why not */
 } bench_told;
 
+/* A mean that goes on from reading to reading. */
+typedef struct {
+    long *codes; /* the latest, a ring */
+    int next;
+    double trailing;
+    bool filled;
+} bench_filter;
+
 typedef struct {
     tl_line_use use;
     bool high;
@@ -275,6 +283,7 @@ struct tl_bench {
 
     /* the converter */
     double held_volts;    /* on the sampling capacitor */
+    bench_filter *filters; /* of every signal */
     int *read_last;       /* of every converter of the plan: the signal that it converted last; TL_NONE */
     bench_chip *chips;    /* of every converter of the plan; the board's own is not used */
     bench_told *told;     /* of every signal: its converter on a bus, as the core gets it */

@@ -117,24 +117,51 @@ static int compare_codes(const void *a, const void *b)
 
 static double average(tl_average kind, long *codes, int count)
 {
-    double sum = 0, trailing = (double)codes[0];
+    double sum = 0;
     if (kind == TL_AVERAGE_MEDIAN) {
         qsort(codes, (size_t)count, sizeof *codes, compare_codes);
         return (double)codes[count / 2];
     }
-    for (int i = 0; i < count; i++) {
+    for (int i = 0; i < count; i++)
         sum += (double)codes[i];
-        trailing += ((double)codes[i] - trailing) / count;
-    }
-    return kind == TL_AVERAGE_EXPONENTIAL ? trailing : sum / count;
+    return sum / count;
 }
 
+/* One code more in a mean that goes on from reading to reading. */
+static double filter_on(bench_filter *f, tl_average kind, int of, long code)
+{
+    f->trailing += ((double)code - f->trailing) / of;
+    f->codes[f->next] = code;
+    f->next = (f->next + 1) % of;
+    return kind == TL_AVERAGE_EXPONENTIAL ? f->trailing : average(TL_AVERAGE_MEAN, f->codes, of);
+}
+
+static double filter_begin(bench_filter *f, tl_average kind, int of, const long *codes)
+{
+    double is = 0;
+    f->codes = tl_alloc((size_t)of, sizeof *f->codes);
+    f->next = 0;
+    f->trailing = (double)codes[0];
+    f->filled = true;
+    for (int i = 0; i < of; i++)
+        f->codes[i] = codes[0];
+    for (int i = 0; i < of; i++)
+        is = filter_on(f, kind, of, codes[i]);
+    return is;
+}
+
+/* A rolling or trailing mean takes all its samples at once for the first reading, then one for each. */
 static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path *path, int samples,
                               tl_bench_reading *r, double *code)
 {
     const tl_plan_reading *plan = &bench->circuit->plan->signals[signal].reading;
     const tl_average kind = samples > 0 ? TL_AVERAGE_MEAN : plan->average;
-    const int count = samples > 0 ? samples : kind == TL_AVERAGE_NONE ? 1 : plan->samples;
+    bench_filter *filter =
+        kind == TL_AVERAGE_ROLLING || kind == TL_AVERAGE_EXPONENTIAL ? &bench->filters[signal] : NULL;
+    const int of = samples > 0               ? samples
+                   : kind == TL_AVERAGE_NONE ? 1
+                                             : plan->samples,
+              count = filter != NULL && filter->filled ? 1 : of;
     long *codes = tl_alloc((size_t)count, sizeof *codes);
     tl_status status = TL_OK;
     double first = 0;
@@ -144,7 +171,9 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
     }
     r->at = (first + seconds_of(bench->sampled_ns)) / 2;
     if (status == TL_OK)
-        *code = average(kind, codes, count);
+        *code = filter == NULL   ? average(kind, codes, count)
+                : filter->filled ? filter_on(filter, kind, of, codes[0])
+                                 : filter_begin(filter, kind, of, codes);
     free(codes);
     return status;
 }
@@ -211,12 +240,16 @@ void tl_bench_pass(tl_bench *bench, int signal, int samples)
 {
     tl_bench_reading r = {.analog = bench->circuit->plan->signals[signal].analog};
     double code;
+    const bench_filter kept = bench->filters[signal]; /* what is only passed goes into no mean */
+    bench->filters[signal] = (bench_filter){.codes = NULL};
     if (r.analog)
         (void)convert_for(bench, signal, samples, &r, &code);
     else if (tl_reading_is_timed(&bench->circuit->plan->signals[signal].reading))
         (void)rhythm_read(bench, signal, &r);
     else
         (void)read_contact(bench, signal, &r);
+    free(bench->filters[signal].codes);
+    bench->filters[signal] = kept;
 }
 
 tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)

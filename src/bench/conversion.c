@@ -11,6 +11,7 @@ void converter_init(tl_bench *bench)
 {
     const tl_plan *plan = bench->circuit->plan;
     bench->errors = tl_alloc((size_t)plan->converter_count, sizeof *bench->errors);
+    bench->filters = tl_alloc((size_t)plan->signal_count, sizeof *bench->filters);
     bench->read_last = tl_alloc((size_t)plan->converter_count, sizeof *bench->read_last);
     for (int i = 0; i < plan->converter_count; i++)
         bench->read_last[i] = TL_NONE;

@@ -333,6 +333,46 @@ static void outputs_follow_their_signals(void)
     tl_bench_free(bench);
 }
 
+/* Means that go on from one reading to the next lag as they do in firmware: after a step of the source the
+ * formulas of both, sample by sample; a mean of a burst does not. */
+static void means_go_on(void)
+{
+    static const char plan[] =
+        HEAD "signals:\n"
+             "  r: {source: {voltage: 0 V .. 3.3 V}, pin: L4, reading: {unit: V, rolling: 4}}\n"
+             "  e: {source: {voltage: 0 V .. 3.3 V}, pin: L5, reading: {unit: V, exponential: 4}}\n"
+             "  m: {source: {voltage: 0 V .. 3.3 V}, pin: L6, reading: {unit: V, mean: 4}}\n";
+    static const char scene[] = "tinyladder: scene 1\nlength: 20 s\nvalues:\n"
+                                "  r: {steps: [0 s: 1 V, 2.5 s: 2 V]}\n  e: {steps: [0 s: 1 V, 2.5 s: 2 V]}\n"
+                                "  m: {steps: [0 s: 1 V, 2.5 s: 2 V]}\n";
+    tl_report *report = tl_report_new();
+    tl_bench *opened = tl_bench_open(scratch_file("means.plan.yaml", plan, strlen(plan)),
+                                     scratch_file("means.scene.yaml", scene, strlen(scene)), NULL);
+    CU_ASSERT_FATAL(opened != NULL);
+    tl_circuit *circuit = tl_bench_circuit(opened);
+    tl_scene *moves = tl_scene_load(scratch_file("means.scene.yaml", scene, strlen(scene)), circuit, report);
+    tl_bench *bench = tl_bench_new(circuit, moves, TL_BENCH_IDEAL);
+    double left = 1; /* of the step, behind an exponential mean */
+    for (int second = 1; second <= 12; second++) {
+        const int since = second - 2; /* samples behind the step */
+        left *= since > 0 ? 0.75 : 1;
+        const double wanted[3] = {since <= 0   ? 1
+                                  : since >= 4 ? 2
+                                               : 1 + since / 4.0,
+                                  2 - left, since > 0 ? 2 : 1};
+        tl_bench_go_to(bench, second);
+        for (int i = 0; i < 3; i++) {
+            tl_bench_reading r;
+            CU_ASSERT(tl_bench_read(bench, i, &r) == TL_NET_SOLVED && r.status == TL_OK);
+            CU_ASSERT_DOUBLE_EQUAL(r.is.value, wanted[i], 0.003);
+        }
+    }
+    tl_bench_free(bench);
+    tl_scene_free(moves);
+    tl_bench_free(opened);
+    tl_report_free(report);
+}
+
 /* Where a signal sets the threshold, and where a percent is compared: against arithmetic of its own. */
 static void thresholds_are_set(void)
 {
@@ -398,6 +438,7 @@ static void thresholds_are_set(void)
 }
 
 CU_TestInfo bench_tests[] = {
+    {"means go on", means_go_on},
     {"thresholds are set", thresholds_are_set},
     {"outputs follow their signals", outputs_follow_their_signals},
     {"reads what the plan says", reads_what_the_plan_says},
