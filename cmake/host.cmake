@@ -39,7 +39,7 @@ add_library(design-rooms OBJECT
 add_library(bench-rooms OBJECT
   src/bench/bench.c src/bench/bench_port.c src/bench/bench_read.c src/bench/shown.c src/bench/bus.c src/bench/bus_i2c.c
   src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/leaks.c src/bench/quiet.c src/bench/live_island.c src/bench/islands.c src/bench/levels.c src/bench/floating.c src/bench/scene_faults.c src/bench/bench_clock.c src/bench/loads.c src/bench/pins.c
-  src/bench/rhythm_reading.c src/bench/rhythms.c src/bench/bench_lines.c src/bench/load_currents.c src/bench/misread.c src/bench/routes.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c src/bench/unpowered.c)
+  src/bench/rhythm_reading.c src/bench/rhythms.c src/bench/bench_lines.c src/bench/load_currents.c src/bench/misread.c src/bench/routes.c src/bench/sensors.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c src/bench/unpowered.c)
 set(host_needs m PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
 foreach(rooms design-rooms bench-rooms)
   target_include_directories(${rooms} PUBLIC ${CMAKE_CURRENT_SOURCE_DIR}/include ${CMAKE_CURRENT_SOURCE_DIR}/src)
@@ -87,7 +87,7 @@ target_include_directories(tinyladder-host PUBLIC
 add_executable(tinyladder-command
   src/printing/changes.c src/printing/columns.c src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/row_ranges.c src/printing/tables.c
   src/broker/mqtt_address.c
-  src/reading/convert_counts.c src/reading/convert_stream.c src/reading/count_format.c src/reading/counts.c
+  src/reading/convert_counts.c src/reading/convert_stream.c src/reading/count_format.c src/reading/count_taken.c src/reading/counts.c
     src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c
     src/reading/mystery.c src/reading/sight.c src/reading/outputs.c src/reading/playing.c src/reading/read_meter.c src/reading/read_seeds.c src/reading/read_why.c src/reading/reading_tables.c src/reading/readings.c
     src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c src/reading/trim_print.c

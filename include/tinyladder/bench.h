@@ -70,6 +70,7 @@ typedef struct tl_bench_reading {
     long count;     /**< the code; of several samples their mean, rounded */
     unsigned flags; /**< TL_READING_... */
     tl_value is;    /**< what the plan makes of it */
+    double truth;   /**< what its source had then, as tl_bench_truth() tells it; NaN of a board's counts */
     /* a contact, or a line (whose frequency, duty or period is in `is`) */
     bool high, closed; /**< the level now; the debounced state */
     bool toggled;      /**< closed an odd number of times: set by the caller that counts, for `as: toggle` */

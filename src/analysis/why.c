@@ -28,8 +28,9 @@ static void put_words(const asker *a, int param, char text[TL_EFFECT_LONGEST])
     static const struct {
         const char *own, *others; /* of the signal itself, of what it shares */
     } words[] = {
+        [TL_CAUSE_REFERENCE] = {"reference of the ADC", "reference of the ADC"},
         [TL_CAUSE_SHARED] = {"the way to %.60s", "the way to %.60s"},
-        [TL_CAUSE_RAIL] = {"volts of %.60s", "volts of %.60s"},
+        [TL_CAUSE_RAIL] = {"voltage of %.60s", "voltage of %.60s"},
         [TL_CAUSE_TOP_END] = {"end resistance of the track at 100 %%", NULL},
         [TL_CAUSE_BOTTOM_END] = {"end resistance of the track at 0 %%", NULL},
         [TL_CAUSE_LEAD] = {"the leads of the sensor", NULL},
@@ -94,6 +95,23 @@ static void try_param(asker *a, int param, double base)
     add_row(a, ends[0] - base, ends[1] - base, words);
 }
 
+/* The sensor's own tolerance: it has other ohms than its law says. */
+static void add_sensor(asker *a, double base)
+{
+    const tl_response *curve = &a->c->plan->signals[a->signal].source.curve;
+    const double shares[2] = {curve->share_low, curve->share_high}, kept = a->values[a->nodes->unknown];
+    double ends[2];
+    if (curve->law == TL_LAW_NONE || curve->share_low == curve->share_high)
+        return;
+    for (int end = 0; end < 2; end++) {
+        a->values[a->nodes->unknown] = kept * shares[end];
+        if (!count_now(a, &ends[end]))
+            ends[end] = base;
+    }
+    a->values[a->nodes->unknown] = kept;
+    add_row(a, ends[0] - base, ends[1] - base, "tolerance of the sensor");
+}
+
 static void add_converter(asker *a, double count)
 {
     const tl_plan_converter *converter = tl_plan_converter_of(a->c->plan, &a->c->plan->signals[a->signal]);
@@ -101,9 +119,9 @@ static void add_converter(asker *a, double count)
         return;
     const tl_converter *part = converter->part;
     const double full = a->path->range_counts, gain = part->gain * fabs(count) / full;
-    add_row(a, -part->offset, part->offset, "offset of the converter");
-    add_row(a, -gain, gain, "gain of the converter");
-    add_row(a, -part->nonlinearity, part->nonlinearity, "nonlinearity of the converter");
+    add_row(a, -part->offset, part->offset, "offset of the ADC");
+    add_row(a, -gain, gain, "gain of the ADC");
+    add_row(a, -part->nonlinearity, part->nonlinearity, "nonlinearity of the ADC");
     add_row(a, -a->path->settling_counts, a->path->settling_counts, "what acquisition leaves");
     add_row(a, -0.5, 0.5, "the step of a count");
 }
@@ -140,6 +158,10 @@ int tl_plan_why(tl_circuit *circuit, int signal, double unknown, tl_effect *effe
         if (tl_island_has_param(a.nodes->island, i))
             try_param(&a, i, *ideal);
     }
+    if (good && !tl_island_has_param(a.nodes->island, a.nodes->reference))
+        try_param(&a, a.nodes->reference, *ideal);
+    if (good)
+        add_sensor(&a, *ideal);
     if (good)
         add_converter(&a, *ideal);
     free(a.values);

@@ -41,6 +41,7 @@ typedef struct {
     int param;
     const tl_waveform *waveform; /* NULL for ripple */
     const tl_source *source;
+    double share;                /* of what its law says */
     double middle, swing, hertz; /* of ripple */
     bool held;                   /* a fault has it elsewhere */
     double period;               /* of a wave; 0 for none */
@@ -309,6 +310,8 @@ struct tl_bench {
 
 /* solder.c: the circuit's net with the scene's faults and meters in it; draws every part's real value. */
 void wiring_init(tl_bench *bench);
+/* sensors.c: what a sensor of a law really has, as a share of what its law says. */
+double sensor_share(const tl_bench *bench, int signal);
 
 /* bench_clock.c: time goes on, for everything that wants to know. Not back. */
 void bench_pass_to(tl_bench *bench, int64_t to_ns);

@@ -263,9 +263,10 @@ tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_be
                                   .at = tl_bench_time(bench),
                                   .is = {.percent = -1, .button = -1}};
     tl_net_status fault = TL_NET_SOLVED;
-    if (reading->analog)
+    if (reading->analog) {
         fault = read_analog(bench, signal, samples, reading);
-    else if (tl_reading_is_timed(&bench->circuit->plan->signals[signal].reading))
+        reading->truth = tl_bench_truth(bench, signal);
+    } else if (tl_reading_is_timed(&bench->circuit->plan->signals[signal].reading))
         reading->status = rhythm_read(bench, signal, reading);
     else
         reading->status = read_contact(bench, signal, reading);

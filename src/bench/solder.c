@@ -140,7 +140,8 @@ static void draw_values(tl_bench *bench)
     for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
         const int unknown = bench->circuit->signals[i].unknown;
         if (unknown != TL_NET_NONE)
-            bench->values[unknown] = tl_net_param_nominal(bench->circuit->net, unknown);
+            bench->values[unknown] =
+                tl_net_param_nominal(bench->circuit->net, unknown) * sensor_share(bench, i);
     }
     for (int i = 0; i < bench->circuit->plan->supply_count;
          i++) { /* the ripple goes on top of what is drawn */

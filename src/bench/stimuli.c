@@ -20,7 +20,9 @@ static double value_at(const bench_stimulus *stimulus, double seconds)
     const double value = tl_waveform_at(stimulus->waveform, seconds);
     if (stimulus->source->kind == TL_SOURCE_POTENTIOMETER)
         return value / 100;
-    return stimulus->waveform->of_quantity ? tl_response_ohms(&stimulus->source->curve, value) : value;
+    return stimulus->waveform->of_quantity
+               ? stimulus->share * tl_response_ohms(&stimulus->source->curve, value)
+               : value;
 }
 
 /* The ends of a step are asked for again and again. */
@@ -202,6 +204,7 @@ static void add_waveform(tl_bench *bench, const tl_waveform *waveform)
                          (bench_stimulus){.param = param,
                                           .waveform = waveform,
                                           .source = source,
+                                          .share = sensor_share(bench, waveform->signal),
                                           .exact = source->kind != TL_SOURCE_RESISTANCE &&
                                                    source->kind != TL_SOURCE_POTENTIOMETER});
     }

@@ -161,11 +161,10 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
             argp_error(state, "--reveal: of which --mystery?");
         if (o->ideal && o->play.seed >= 0)
             argp_error(state, "--ideal or --seed, not both");
-        if (o->why && (o->csv || o->times > 1 || o->seeds > 0 || o->counts != NULL))
+        if (o->why && (o->csv || o->times > 1 || o->seeds > 0))
             argp_error(
                 state,
-                "--why: one moment of the bench, as a table or with --json; no --csv, --times, --seeds or "
-                "--counts beside it");
+                "--why: one moment, as a table or with --json; no --csv, --times or --seeds beside it");
         if (o->counts != NULL &&
             (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->ideal || o->seeds > 0 ||
              o->mystery >= 0 || o->meter != NULL || o->expect != NULL || o->strict || o->samples > 0))
@@ -345,8 +344,8 @@ static int read_times(session *s)
                       "over_limit", damages_array(s->bench), "trouble",
                       trouble != NULL ? json_string(trouble) : json_null(), "meter",
                       s->meter != NULL ? meter_object(s->meter) : json_null(), "why",
-                      s->o->why ? why_array(s->bench, s->signals, s->count) : json_null(), "mystery",
-                      s->o->reveal ? json_string(s->o->hidden) : json_null()));
+                      s->o->why ? why_array(s->bench, s->signals, s->count, s->readings) : json_null(),
+                      "mystery", s->o->reveal ? json_string(s->o->hidden) : json_null()));
     } else if (!s->o->csv) {
         if (s->o->times == 1 && s->counts == NULL && !s->o->why)
             why_hint(s->plan, s->signals, s->count, s->readings);

@@ -108,28 +108,6 @@ static bool number_of(const char *text, double *number)
     return end != text && *end == '\0' && isfinite(*number);
 }
 
-static bool take_analog(counts *of, int signal, double count, taken *r)
-{
-    const tl_analog_path *path = tl_circuit_path(of->circuit, signal);
-    if (path->fault == TL_NET_SOLVED &&
-        !(count >= (double)path->first_code && count <= (double)path->last_code))
-        return false;
-    *r = (taken){.is = {.analog = true,
-                        .count = lround(count),
-                        .flags = TL_READING_FRESH,
-                        .is = {.percent = -1, .button = -1}},
-                 .closings = -1};
-    if (count <= (double)path->first_code)
-        r->is.flags |= TL_READING_CLIPPED_LOW;
-    else if (count >= (double)path->last_code)
-        r->is.flags |= TL_READING_CLIPPED_HIGH;
-    r->net =
-        path->fault != TL_NET_SOLVED ? path->fault : tl_plan_value(of->circuit, signal, count, &r->is.is);
-    if (r->is.is.open || r->is.is.shorted)
-        r->is.flags &= ~(unsigned)TL_READING_FRESH;
-    return true;
-}
-
 static bool take_contact(const counts *of, int signal, double level, taken *r)
 {
     if (level != 0 && level != 1)
@@ -143,7 +121,7 @@ static bool take_contact(const counts *of, int signal, double level, taken *r)
 static bool take_count(counts *of, int signal, double count, taken *readings, bool *told)
 {
     const tl_signal *s = &of->plan->signals[signal];
-    if (!(s->analog ? take_analog(of, signal, count, &readings[signal])
+    if (!(s->analog ? count_taken(of->circuit, signal, count, &readings[signal])
                     : take_contact(of, signal, count, &readings[signal]))) {
         complain(of, WRONG_RANGE, s->analog ? "beyond the ADC's counts:" : "a level is 0 or 1:", s->name);
         return false;
@@ -453,7 +431,9 @@ void counts_take_all(counts *of, const int *signals, int count, double within, t
         }
     }
     for (int i = 0; i < count; i++) {
-        if (!has[i])
+        if (!has[i] && now[signals[i]].is.status == TL_ERR_RANGE)
+            readings[i] = now[signals[i]];
+        else if (!has[i])
             readings[i] =
                 (taken){.is = {.analog = of->plan->signals[signals[i]].analog, .status = TL_ERR_LATE},
                         .closings = -1};

@@ -31,4 +31,7 @@ bool counts_pass_until(counts *of, int other);
 /* How many lines were left out, and why; nothing where none was. Closes it. Answers how many. */
 unsigned long counts_close(counts *of);
 
+/* count_taken.c: the reading of an analog signal's count; false for one that its ADC does not have. */
+bool count_taken(tl_circuit *c, int signal, double count, taken *r);
+
 #endif

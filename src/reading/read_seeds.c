@@ -99,19 +99,18 @@ static long farthest(tl_circuit *c, int signal, const tl_analog_path *path, doub
     return good;
 }
 
-/* Readings whose intervals hold the truth: nothing else can be read of it, but for noise. */
-static void find_range(many *m, int index)
+/* Widens it by what can be read while the source has this share of what it has. */
+static void widen_range(many *m, int index, double share)
 {
     const int signal = m->signals[index];
     statistics *of = &m->of[index];
     tl_circuit *c = m->p->circuit;
-    const tl_analog_path *path = m->plan->signals[signal].analog ? tl_circuit_path(c, signal) : NULL;
-    of->may_low = of->may_high = NAN;
-    if (path == NULL || path->fault != TL_NET_SOLVED || of->count == 0 ||
-        tl_circuit_nodes(c, signal)->unknown == TL_NET_NONE)
-        return;
+    const tl_analog_path *path = tl_circuit_path(c, signal);
     tl_bench *bench = tl_bench_new(c, m->p->scene, TL_BENCH_IDEAL);
     tl_bench_reading r;
+    tl_bench_go_to(bench, m->o->at - 1e-3);
+    if (share != 1)
+        tl_bench_turn(bench, signal, share * tl_bench_truth(bench, signal));
     tl_bench_go_to(bench, m->o->at);
     const bool read = tl_bench_read(bench, signal, &r) == TL_NET_SOLVED && r.status == TL_OK;
     const double truth = tl_bench_truth(bench, signal);
@@ -125,8 +124,27 @@ static void find_range(many *m, int index)
         if (tl_plan_value_plain(c, signal, (double)ends[end], &at[end]) != TL_NET_SOLVED || at[end].none)
             return;
     }
-    of->may_low = fmin(at[0].value, at[1].value);
-    of->may_high = fmax(at[0].value, at[1].value);
+    of->may_low = fmin(of->may_low, fmin(at[0].value, at[1].value)); /* of NAN the other */
+    of->may_high = fmax(of->may_high, fmax(at[0].value, at[1].value));
+}
+
+/* Readings whose intervals hold the truth, the sensor's own tolerance counted in: nothing else can be read of
+ * it, but for noise. */
+static void find_range(many *m, int index)
+{
+    const int signal = m->signals[index];
+    statistics *of = &m->of[index];
+    const tl_response *curve = &m->plan->signals[signal].source.curve;
+    tl_circuit *c = m->p->circuit;
+    of->may_low = of->may_high = NAN;
+    if (!m->plan->signals[signal].analog || tl_circuit_path(c, signal)->fault != TL_NET_SOLVED ||
+        of->count == 0 || tl_circuit_nodes(c, signal)->unknown == TL_NET_NONE)
+        return;
+    widen_range(m, index, 1);
+    if (curve->law == TL_LAW_NONE || curve->share_low == curve->share_high)
+        return;
+    widen_range(m, index, curve->share_low);
+    widen_range(m, index, curve->share_high);
 }
 
 /* --- figures --- */

@@ -8,6 +8,6 @@
 void why_print(tl_bench *bench, const int *signals, int count, const taken *readings);
 /* One line, where some stand at an end of the converter: what would tell why. */
 void why_hint(const tl_plan *plan, const int *signals, int count, const taken *readings);
-json_t *why_array(tl_bench *bench, const int *signals, int count);
+json_t *why_array(tl_bench *bench, const int *signals, int count, const taken *readings);
 
 #endif

@@ -113,7 +113,7 @@ static void add_row(table *t, const set *s, const wanted *w, int i, bool digital
     const taken *r = &s->readings[i];
     table_cell(t, "%s", signal->name);
     table_cell(t, "%s", s->plan->pins[signal->pin].name);
-    if (!taken_is_good(r))
+    if (!taken_is_good(r) && r->is.status != TL_ERR_RANGE)
         table_cell(t, "-");
     else if (digital)
         table_cell(t, "%s", r->is.high ? "high" : "low");

@@ -75,6 +75,8 @@ const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
     const bool substituted = s->reading.substitute.given;
     if (t->net != TL_NET_SOLVED)
         return tl_net_status_text(t->net);
+    if (t->is.status == TL_ERR_RANGE)
+        return "beyond the counts";
     if (t->is.status != TL_OK) {
         tl_status_text(t->is.status, text, 40);
         return text;
@@ -103,6 +105,10 @@ static const char *advice_of(const tl_signal *s, const taken *t, bool real)
     if (t->is.status == TL_ERR_LATE)
         return real ? "no answer in time: is the board sending, and this signal with the others?"
                     : "no answer in time: is the ADC powered, and its bus whole?";
+    if (t->is.status == TL_ERR_RANGE)
+        return "beyond the counts: this ADC has no such count; is it a word that is aligned left, bytes in "
+               "the "
+               "other order, or a count with another sign?";
     if (t->is.status != TL_OK)
         return NULL;
     if (t->is.undriven)
@@ -250,6 +256,8 @@ json_t *taken_object(const tl_plan *plan, int signal, const taken *t)
         json_object_update_new(o, json_pack("{s:s,s:o,s:o}", "level", t->is.high ? "high" : "low", "state",
                                             t->is.undriven ? json_null() : json_string(state_of(s, t)),
                                             "pin_v", json_number(t->is.volts)));
+    if (t->is.status == TL_ERR_RANGE)
+        json_object_set_new(o, "count", json_integer((json_int_t)t->is.count));
     if (taken_is_good(t))
         json_object_set_new(o, "undriven", json_boolean(t->is.undriven));
     if (taken_is_good(t) && tl_reading_is_timed(&s->reading))

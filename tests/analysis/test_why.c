@@ -55,7 +55,7 @@ static void ends_of_a_track(void)
                         *at_bottom = effect(effects, count, "end resistance of the track at 0 %");
         CU_ASSERT(travel == 0 || (close_to(at_top->low, top) && close_to(at_top->high, top)));
         CU_ASSERT(travel == 1 || close_to(at_bottom->high, bottom));
-        CU_ASSERT(close_to(effect(effects, count, "offset of the converter")->high, 2));
+        CU_ASSERT(close_to(effect(effects, count, "offset of the ADC")->high, 2));
         /* 50 nA through the track's own divider. */
         const double leak = counts * 50e-9 * 10e3 * travel * (1 - travel) / 3.3;
         CU_ASSERT(leak < 0.005 || close_to(effect(effects, count, "leakage of the pin")->high, leak));
@@ -91,7 +91,7 @@ static void a_divider(void)
               close_to(upper->high, full * 4 * 10 / 19.9 - nominal));
     CU_ASSERT(close_to(lower->low, full * 4 * 9.8 / 19.8 - nominal) &&
               close_to(lower->high, full * 4 * 10.2 / 20.2 - nominal));
-    const tl_effect *logic = effect(effects, count, "volts of logic");
+    const tl_effect *logic = effect(effects, count, "voltage of logic");
     CU_ASSERT(close_to(logic->low, 4096 * 2 / 3.366 - nominal) &&
               close_to(logic->high, 4096 * 2 / 3.234 - nominal));
     tl_circuit_free(circuit);
@@ -127,6 +127,41 @@ static void the_bench_agrees(void)
     tl_report_free(report);
 }
 
+/* A reference given in volts, and a sensor that is not quite its law: 1638.4 counts with 2.5 V, 4096 / 2 with
+ * the sensor as large as its partner. */
+static void references_and_sensors_count(void)
+{
+    tl_plan *plan;
+    tl_circuit *circuit =
+        circuit_of("signals:\n  v: {source: {voltage: 0 V .. 2 V}, pin: L4, reference: inner}\n"
+                   "  t: {source: {resistance: 10k ±2 %, at: 25 degC, beta: 3950 K, over: 0 .. 60 degC}, "
+                   "stages: [partner: "
+                   "{upper: 10k, to: logic}], pin: L5}\n",
+                   &plan);
+    tl_effect effects[32];
+    double ideal;
+    CU_ASSERT_FATAL(circuit != NULL);
+    int count = tl_plan_why(circuit, 0, 1, effects, 32, &ideal);
+    CU_ASSERT(close_to(ideal, 4096 / 2.5));
+    const tl_effect *reference = effect(effects, count, "reference of the ADC");
+    CU_ASSERT(close_to(reference->high, 4096 / (2.5 * 0.996) - ideal));
+    CU_ASSERT(close_to(reference->low, 4096 / (2.5 * 1.004) - ideal));
+    count = tl_plan_why(circuit, 1, 10e3, effects, 32, &ideal);
+    const tl_effect *sensor = effect(effects, count, "tolerance of the sensor");
+    CU_ASSERT(close_to(ideal, 2048) && close_to(sensor->high, 4096 * 1.02 / 2.02 - ideal));
+    /* And benches have such sensors, each its own. */
+    double least = INFINITY, most = 0;
+    for (unsigned long seed = 1; seed <= 40; seed++) {
+        tl_bench *bench = tl_bench_new(circuit, NULL, seed);
+        least = fmin(least, tl_bench_truth(bench, 1));
+        most = fmax(most, tl_bench_truth(bench, 1));
+        tl_bench_free(bench);
+    }
+    CU_ASSERT(most / least > 1.03 && most / least <= 1.02 / 0.98 + 1e-9);
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+}
+
 static void is_told_by_the_command(void)
 {
     static const char *const plan = "demo/fernhill.plan.yaml";
@@ -139,7 +174,7 @@ static void is_told_by_the_command(void)
     run_free(&r);
     r = run_command("read", plan, "roof-position", "--why", "--json", NULL);
     CU_ASSERT(r.status == 0 && strstr(r.out, "\"ideal_counts\": 2048.0") != NULL &&
-              strstr(r.out, "\"what\": \"offset of the converter\"") != NULL);
+              strstr(r.out, "\"what\": \"offset of the ADC\"") != NULL);
     run_free(&r);
     static const char scene[] = "tinyladder: scene 1\nlength: 1 s\nvalues: {twilight: [0 s: 0 ohm]}\n";
     scratch_file("dark.scene.yaml", scene, strlen(scene));
@@ -148,8 +183,18 @@ static void is_told_by_the_command(void)
               (strstr(r.out, "clipped") != NULL) ==
                   (strstr(r.out, "twilight: at the end of the ADC range; --why lists") != NULL));
     run_free(&r);
+    scratch_file("why.counts", "twilight 900\n", 13);
+    r = run_command("read", plan, "twilight", "--why", "--counts", TL_SCRATCH "/why.counts", NULL);
+    CU_ASSERT(r.status == 0 &&
+              strstr(r.out, "twilight reads 900 counts. Each source of error alone") != NULL &&
+              strstr(r.out, "tolerance of partner") != NULL);
+    run_free(&r);
+    scratch_file("why.counts", "twilight 65520\n", 15);
+    r = run_command("read", plan, "twilight", "--counts", TL_SCRATCH "/why.counts", NULL);
+    CU_ASSERT(r.status == 4 && strstr(r.out, "65520") != NULL && strstr(r.out, "beyond the counts") != NULL);
+    run_free(&r);
     r = run_command("read", plan, "--why", "--csv", NULL);
-    CU_ASSERT(r.status == 2 && strstr(r.err, "--why: one moment of the bench") != NULL);
+    CU_ASSERT(r.status == 2 && strstr(r.err, "--why: one moment, as a table") != NULL);
     run_free(&r);
 }
 
@@ -166,8 +211,8 @@ static void tells_what_it_does_not_explain(void)
         char text[12];
         snprintf(text, sizeof text, "%d", seed);
         r = run_command("read", plan, "--why", "--seed", text, NULL);
-        CHECK_ROW(text, r.status == 0 && strstr(r.out, "offset of the converter") != NULL &&
-                            strstr(r.out, far) == NULL);
+        CHECK_ROW(text,
+                  r.status == 0 && strstr(r.out, "offset of the ADC") != NULL && strstr(r.out, far) == NULL);
         run_free(&r);
     }
 }
@@ -177,6 +222,7 @@ CU_TestInfo why_tests[] = {
     {"ends of a track", ends_of_a_track},
     {"a divider", a_divider},
     {"the bench agrees", the_bench_agrees},
+    {"references and sensors count", references_and_sensors_count},
     {"is told by the command", is_told_by_the_command},
     CU_TEST_INFO_NULL,
 };

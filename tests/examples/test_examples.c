@@ -105,10 +105,10 @@ static void print_what_they_promise(void)
                        "36 s: 3541 counts  *********.\n"
                        "40 s: 4082 counts  **********\n"
                        "44 s: 4083 counts  **********\n"},
-        {"mirror_fault", " 12.0 degC\n"
-                         " 10.2 degC\n"
-                         "its wire is broken; 600 s ago it was  10.2 degC\n"
-                         "  6.4 degC\n"},
+        {"mirror_fault", " 11.9 degC\n"
+                         " 10.0 degC\n"
+                         "its wire is broken; 600 s ago it was  10.0 degC\n"
+                         "  6.2 degC\n"},
         {"motor_pattern", "dark for 200 ms\n"
                           "lit  for 300 ms\n"
                           "dark for 1000 ms\n"
