@@ -76,6 +76,7 @@ typedef struct tl_bench_reading {
     bool toggled;      /**< closed an odd number of times: set by the caller that counts, for `as: toggle` */
     double volts;      /**< at the pin, as the bench knows it: no firmware can tell */
     bool undriven;     /**< nothing defines that: the reading means nothing */
+    bool undefined;    /**< it is between VIL and VIH: the level is what it was before */
 } tl_bench_reading;
 
 /**
@@ -98,6 +99,9 @@ tl_status tl_bench_measure(tl_bench *bench, int signal);
 tl_status tl_bench_measured(tl_bench *bench, int signal, tl_bench_reading *reading);
 /** Whether nothing defines the volts at a signal's pin now: an open wire, a switch that leads nowhere. */
 bool tl_bench_undriven(tl_bench *bench, int signal);
+/** Whether the level at a digital signal's pin is neither: between VIL and VIH, where an input reads as it did
+ * before. */
+bool tl_bench_undefined(tl_bench *bench, int signal);
 /** How long before its moment the reading of this signal must begin: 0 for analog ones. Seconds. */
 double tl_bench_read_lead(const tl_bench *bench, int signal);
 

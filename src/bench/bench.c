@@ -152,6 +152,19 @@ bool tl_bench_undriven(tl_bench *bench, int signal)
     return signal_floats(bench, signal) || only_hums(bench, signal);
 }
 
+bool tl_bench_undefined(tl_bench *bench, int signal)
+{
+    int stuck;
+    const tl_signal *s = &bench->circuit->plan->signals[signal];
+    if (s->analog || s->pin >= bench->circuit->plan->board->pin_count)
+        return false;
+    const bench_pin *p = &bench->pins[line_really(bench, s->pin, &stuck)];
+    if (stuck >= 0 || p->island == NULL || tl_bench_undriven(bench, signal))
+        return false;
+    const double volts = signal_volts(bench, p->signal);
+    return volts > p->vil && volts < p->vih;
+}
+
 double tl_bench_truth(tl_bench *bench, int signal)
 {
     const tl_signal_nodes *nodes = &bench->circuit->signals[signal];

@@ -129,11 +129,11 @@ typedef struct {
     bench_island *island; /* NULL where nothing is connected to it */
     int node;             /* in the island */
     int signal;           /* the first that ends there */
-    bool level;           /* as its input saw it last */
+    bool level, looked;   /* as its input saw it last, if it ever did */
     double stray;         /* where it drifts to when nothing defines it, as a share of the rail */
     double loose_volts;   /* where it stood when that began */
     int64_t loose_ns;     /* PIN_DEFINED: something defines it */
-    double rail, lowest, highest, middle; /* as its island's values have them now */
+    double rail, lowest, highest, vil, vih; /* as its island's values have them now */
     bool drives;
     int damage;   /* its latest event in the record, or TL_NONE */
     int events;   /* this many */
@@ -283,12 +283,12 @@ struct tl_bench {
     char trouble[160]; /* empty, or the first state that could not be solved */
 
     /* the converter */
-    double held_volts;    /* on the sampling capacitor */
+    double held_volts;     /* on the sampling capacitor */
     bench_filter *filters; /* of every signal */
-    int *read_last;       /* of every converter of the plan: the signal that it converted last; TL_NONE */
-    bench_chip *chips;    /* of every converter of the plan; the board's own is not used */
-    bench_told *told;     /* of every signal: its converter on a bus, as the core gets it */
-    bench_errors *errors; /* of every converter of the plan */
+    int *read_last;        /* of every converter of the plan: the signal that it converted last; TL_NONE */
+    bench_chip *chips;     /* of every converter of the plan; the board's own is not used */
+    bench_told *told;      /* of every signal: its converter on a bus, as the core gets it */
+    bench_errors *errors;  /* of every converter of the plan */
     bench_bus_line (*buses)[2]; /* SCL and SDA of every bus of the plan */
     bench_frame frame;
     int *first_at_channel;      /* of the board's: the first signal that a channel can see; TL_NONE */

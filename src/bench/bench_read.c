@@ -225,7 +225,8 @@ static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
     r->at = tl_bench_time(bench);
     r->closed = button.closed;
     r->volts = tl_bench_pin_volts(bench, signal);
-    if (status == TL_OK)
+    r->undefined = tl_bench_undefined(bench, signal);
+    if (status == TL_OK && !r->undefined)
         r->flags = TL_READING_FRESH;
     return status;
 }

@@ -44,13 +44,14 @@ static void pull(tl_bench *bench, int line, bool board, bool chip)
     island_set_contact(bench, bench->circuit->signals[line].contact, chip);
 }
 
-/* A chip's input is high above half of its supply. */
-static bool chip_sees_high(tl_bench *bench, int line, double chip_rail)
+/* A chip's input is high above 0.7 of its supply and low below 0.3 of it; between them it stays as it was. */
+static bool chip_sees_high(tl_bench *bench, int line, double chip_rail, bool before)
 {
     const tl_signal_nodes *nodes = &bench->circuit->signals[line];
     const bench_island *s = bench->signals[line].island;
     const int node = tl_island_index(s->island, nodes->source);
-    return (node != TL_NET_NONE ? s->volts[node] : 0) > chip_rail / 2;
+    const double volts = node != TL_NET_NONE ? s->volts[node] : 0;
+    return volts > (before ? 0.3 : 0.7) * chip_rail;
 }
 
 static double rail_of_chips(const tl_bench *bench, int bus)
@@ -90,12 +91,14 @@ static void probe_line(i2c_run *run, int which)
     const int line = bus->first_line + which, pin = bus->pins[which];
     const double rail = rail_of_chips(bench, run->bus);
     static const bool order[4][2] = {{true, false}, {true, true}, {false, true}, {false, false}};
+    bool seen = true;
     for (int i = 0; i < 4; i++) {
         const bool board = order[i][0], chip = order[i][1];
         pull(bench, line, board, chip);
         bench_pass_to(bench, bench->now_ns + run->half_ns);
         run->lines[which].at_pin[board][chip] = pin_level(bench, pin);
-        run->lines[which].at_chip[board][chip] = chip_sees_high(bench, line, rail);
+        seen = chip_sees_high(bench, line, rail, seen);
+        run->lines[which].at_chip[board][chip] = seen;
     }
     const bench_island *s = bench->signals[line].island;
     run->lines[which].known = true;

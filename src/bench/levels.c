@@ -11,7 +11,8 @@ void pin_levels_update(tl_bench *bench, int pin)
                                    : bench->values[param];
     p->lowest = tl_level_volts(limits->lowest, p->rail);
     p->highest = tl_level_volts(limits->highest, p->rail);
-    p->middle = (tl_level_volts(limits->vil, p->rail) + tl_level_volts(limits->vih, p->rail)) / 2;
+    p->vil = tl_level_volts(limits->vil, p->rail);
+    p->vih = tl_level_volts(limits->vih, p->rail);
 }
 
 bool signal_is_routed(const tl_bench *bench, int signal)

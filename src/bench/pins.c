@@ -64,12 +64,18 @@ bool only_hums(tl_bench *bench, int signal)
     return floats;
 }
 
+/* What an input that is neither low nor high after power-up takes itself for. */
+static bool starts_high(const tl_bench *bench, int pin)
+{
+    random_source own = random_stream(bench->seed, RANDOM_LEVELS + (unsigned)pin);
+    return bench->seed != TL_BENCH_IDEAL && random_even(&own) < 0.5;
+}
+
 bool pin_level(tl_bench *bench, int line)
 {
     int stuck;
     const int pin = line_really(bench, line, &stuck);
     bench_pin *p = &bench->pins[pin];
-    const double hysteresis = bench->circuit->plan->pins[pin].limits.hysteresis;
     if (stuck >= 0)
         return stuck == 1;
     if (bench->strict && p->damage != TL_NONE)
@@ -77,7 +83,11 @@ bool pin_level(tl_bench *bench, int line)
     if (p->island == NULL && bench->lines[pin].use == TL_LINE_OUTPUT)
         return bench->lines[pin].high;
     const double volts = p->island != NULL ? signal_volts(bench, p->signal) : stray_volts(bench, p->rail);
-    p->level = volts >= p->middle + (p->level ? -0.5 : 0.5) * hysteresis;
+    if (volts >= p->vih || volts <= p->vil)
+        p->level = volts >= p->vih;
+    else if (!p->looked) /* neither, and nothing before it */
+        p->level = starts_high(bench, pin);
+    p->looked = true;
     return p->level;
 }
 

@@ -86,7 +86,6 @@ int64_t line_quiet_until(tl_bench *bench, int line, int64_t end_ns)
         return end_ns;
     if (seconds_of(bench->now_ns - s->touched_ns) < AT_REST * tl_transient_slowest(system->transient))
         return bench->now_ns;
-    const double margin = fabs(signal_volts(bench, p->signal) - p->middle) -
-                          bench->circuit->plan->pins[pin].limits.hysteresis / 2;
+    const double volts = signal_volts(bench, p->signal), margin = p->level ? volts - p->vil : p->vih - volts;
     return calm_until(s, margin, bench->now_ns, end_ns);
 }

@@ -28,6 +28,7 @@ enum {
     RANDOM_JITTER,
     RANDOM_LOADS,
     RANDOM_LINES = 3 << 16,
+    RANDOM_LEVELS = RANDOM_LINES + (1 << 14),
     RANDOM_SENSORS = RANDOM_LINES + (1 << 15),
     RANDOM_NOISE = 1 << 18
 }; /* presses, loose joints: one of each signal, fault */

@@ -83,6 +83,8 @@ const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
     }
     if (t->is.undriven)
         return "undriven";
+    if (t->is.undefined)
+        return "undefined";
     if (t->is.is.open)
         return substituted ? "open wire, substituted" : "open wire";
     if (t->is.is.shorted)
@@ -113,6 +115,10 @@ static const char *advice_of(const tl_signal *s, const taken *t, bool real)
         return NULL;
     if (t->is.undriven)
         return "undriven: nothing defines this pin's level; look for an open wire, or give it a pull";
+    if (t->is.undefined)
+        return "undefined: the level is between VIL and VIH, where an input may take it for either; look for "
+               "a "
+               "missing pull, a bad joint, or a load that pulls against another";
     if (t->is.is.open)
         return "open wire: look at the wire and its plugs, from the source to the pin";
     if (t->is.is.shorted)
@@ -260,6 +266,8 @@ json_t *taken_object(const tl_plan *plan, int signal, const taken *t)
         json_object_set_new(o, "count", json_integer((json_int_t)t->is.count));
     if (taken_is_good(t))
         json_object_set_new(o, "undriven", json_boolean(t->is.undriven));
+    if (taken_is_good(t) && !t->is.analog)
+        json_object_set_new(o, "undefined", json_boolean(t->is.undefined));
     if (taken_is_good(t) && tl_reading_is_timed(&s->reading))
         json_object_update_new(o, json_pack("{s:o,s:s,s:o,s:o,s:i}", "value", json_number(t->is.is.value),
                                             "unit", s->reading.unit, "low", json_number(t->is.is.within.low),

@@ -247,7 +247,8 @@ static void take_contacts(taker *t, tl_bench *bench, double at, taken *readings)
         r->is.closed = c->button.closed;
         r->is.volts = tl_bench_pin_volts(bench, c->signal);
         r->is.undriven = tl_bench_undriven(bench, c->signal);
-        r->is.flags = r->is.undriven || r->is.status != TL_OK ? 0 : TL_READING_FRESH;
+        r->is.undefined = tl_bench_undefined(bench, c->signal);
+        r->is.flags = r->is.undriven || r->is.undefined || r->is.status != TL_OK ? 0 : TL_READING_FRESH;
         r->net = TL_NET_SOLVED;
         r->closings = c->undriven ? -1 : (uint16_t)(c->button.closings - c->before);
         r->is.toggled = r->closings > 0 && r->closings % 2 != 0;

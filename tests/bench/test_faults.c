@@ -239,6 +239,46 @@ static void follow_parts_that_stay(void)
     }
 }
 
+/* Half of the supply is neither low nor high: an input stays as it was, and at power-up it is anything. */
+static void are_neither_low_nor_high(void)
+{
+    static const char text[] =
+        "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nsignals:\n"
+        "  c: {source: {contact: ground}, stages: [pull: {up: 10k ±1 %, to: logic}], pin: L12}\n",
+                      later[] = "tinyladder: scene 1\nlength: 9 s\npresses: {c: [1 s for 0.5 s]}\n"
+                                "faults: [{leak: c.source, ohms: 10k, to: ground%s}]\n";
+    int high = 0, undefined = 0;
+    for (unsigned long seed = 0; seed < 24; seed++) {
+        for (int from_start = 0; from_start < 2; from_start++) {
+            char scene_text[200];
+            tl_bench_reading reading;
+            tl_report *report = tl_report_new();
+            tl_plan *own = tl_plan_load(scratch_file("half.plan.yaml", text, strlen(text)), report);
+            tl_circuit *of = tl_circuit_new(own);
+            snprintf(scene_text, sizeof scene_text, later, from_start ? "" : ", from: 1.2 s");
+            tl_scene *scene =
+                tl_scene_load(scratch_file("half.scene.yaml", scene_text, strlen(scene_text)), of, report);
+            tl_bench *bench = tl_bench_new(of, scene, seed);
+            tl_bench_go_to(bench, 0.9); /* before it is pressed */
+            CU_ASSERT(tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED);
+            CU_ASSERT(reading.undefined == from_start);
+            high += from_start && reading.high;
+            tl_bench_go_to(bench, 1.3); /* pressed */
+            CU_ASSERT(tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && !reading.high);
+            CU_ASSERT(!reading.undefined && (reading.flags & TL_READING_FRESH) != 0);
+            tl_bench_go_to(bench, 2); /* released, but not up to VIH */
+            CU_ASSERT(tl_bench_read(bench, 0, &reading) == TL_NET_SOLVED && !reading.high);
+            undefined += reading.undefined && (reading.flags & TL_READING_FRESH) == 0;
+            tl_bench_free(bench);
+            tl_scene_free(scene);
+            tl_circuit_free(of);
+            tl_plan_free(own);
+            tl_report_free(report);
+        }
+    }
+    CU_ASSERT(undefined == 48 && high > 3 && high < 21);
+}
+
 static void come_and_go(void)
 {
     int breaks = 0, before = -1;
@@ -301,7 +341,9 @@ static void go_over_buses(void)
         {"faults: [{stuck: L21, at: high}]", 1, TL_ERR_WORD, 0, 0}, /* the null bit is not there */
         {"faults: [{stuck: L20, at: low}]", 1, TL_ERR_WORD, 0, 0},
         {"faults: [{stuck: L23, at: high}]", 1, TL_ERR_WORD, 0, 0},
-        {"faults: [{stuck: L22, at: low}]", 1, TL_ERR_WORD, 0, 0}, /* no start bit: the chip keeps silent */
+        {"faults: [{stuck: L22, at: low}]", 1, TL_ERR_WORD, 0, 0},  /* no start bit: the chip keeps silent */
+        {"faults: [{open: dome.sda.pull-2}]", 0, TL_ERR_PORT, 0, 0}, /* the board's side stays below VIH */
+        {"faults: [{wrong: dome.scl.pull-2, value: 4M7}]", 0, TL_ERR_PORT, 0, 0},
         {"faults: [{swap: [box.in, box.out]}]", 1, TL_ERR_WORD, 0, 0},
         {"faults: [{open: box.clock}]", 1, TL_ERR_WORD, 0, 0},
         {"faults: [{open: fast.select}]", 1, TL_ERR_WORD, 0, 0},
@@ -340,6 +382,7 @@ CU_TestInfo fault_tests[] = {
     {"are mistakes of firmware", are_mistakes_of_firmware},
     {"are refused with the reason", are_refused_with_the_reason},
     {"follow parts that stay", follow_parts_that_stay},
+    {"are neither low nor high", are_neither_low_nor_high},
     {"come and go", come_and_go},
     {"go over buses", go_over_buses},
     CU_TEST_INFO_NULL,

@@ -82,11 +82,12 @@ static void two_ways_agree(void)
         tl_bench_go_to(bench, 3);
         CU_ASSERT(tl_bench_measured(bench, i, &r) == TL_ERR_ARG); /* nobody measures it yet */
         CU_ASSERT(tl_bench_read(bench, i, &r) == TL_NET_SOLVED && r.status == TL_OK);
-        CU_ASSERT(fabs(r.is.value - wanted[i]) < 1 && holds(&r.is.within, wanted[i]));
+        CU_ASSERT(fabs(r.is.value - wanted[i]) < 2 && holds(&r.is.within, wanted[i]));
         CU_ASSERT(tl_bench_time(bench) > 3.09 && tl_bench_time(bench) < 3.3);
         tl_bench_go_to(bench, 9);
         CU_ASSERT(tl_bench_read(bench, i, &r) == TL_NET_SOLVED && r.status == TL_OK);
-        CU_ASSERT(fabs(r.is.value - (i == 0 ? 0 : wanted[i])) < 1);
+        CU_ASSERT(fabs(r.is.value - (i == 0 ? 0 : wanted[i])) <
+                  2); /* its slow edge to VIH takes 1.2 % and more */
         tl_bench_free(bench);
     }
     tl_bench *bench = open_with(plan, scene);
