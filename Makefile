@@ -67,7 +67,7 @@ examples: all
 check-long: $(BUILD)/.setup-check
 	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
-	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement mutations "one way" "every fault"
+	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement mutations "one way" "every fault" dense
 
 SANITIZED = -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" -DTINYLADDER_WERROR=ON -DTINYLADDER_TESTS=ON
 

@@ -72,6 +72,7 @@ static CU_SuiteInfo suites[] = {
     {"why", NULL, NULL, NULL, NULL, why_tests},
     {"faults", NULL, NULL, NULL, NULL, fault_tests},
     {"every fault", NULL, NULL, NULL, NULL, every_fault_tests},
+    {"dense", NULL, NULL, NULL, NULL, dense_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
     {"columns", NULL, NULL, NULL, NULL, columns_tests},
     {"json", NULL, NULL, NULL, NULL, json_tests},

@@ -26,7 +26,7 @@ extern CU_TestInfo part_tests[], asked_tests[], one_way_part_tests[], proposal_t
     supply_tests[], top_tests[], load_tests[], plot_tests[], size_tests[], completion_tests[],
     table_file_tests[], register_tests[], header_tests[], install_tests[], turning_tests[],
     conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[], why_tests[],
-    wiring_tests[], linux_tests[], lean_tests[], fault_tests[], every_fault_tests[], read_tests[],
+    wiring_tests[], linux_tests[], lean_tests[], fault_tests[], every_fault_tests[], dense_tests[], read_tests[],
     convert_tests[], record_tests[], publish_tests[], watch_tests[], trim_tests[], listen_tests[];
 
 /* Relative difference. */
