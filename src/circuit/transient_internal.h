@@ -34,7 +34,7 @@ struct tl_transient {
     double *scratch; /* 3 x charged */
     /* for steps of one length, which come again and again: */
     double kept_seconds;
-    int kept_uses; /* steps of that length since */
+    int kept_uses;       /* steps of that length since */
     bool has_matrix;     /* kept and gone, and since the second step of that length the matrices */
     double *kept, *gone; /* of each mode exp(-l t), and the integral of it over the step */
     double *carry;       /* what each charged row leaves in each, column by column */

@@ -1,6 +1,7 @@
 /* Signals with too many parts beside them to try every corner: what lies beyond the node that
  * they share is put together as one resistor, one voltage and one current, with limits of their own. */
 #include "base/memory.h"
+#include "circuit/bridge.h"
 #include "circuit/cut.h"
 #include "elaborate/elaborate.h"
 #include <math.h>
@@ -96,6 +97,39 @@ static bool has_foreign(const tl_circuit *c, const tl_island *island)
     return has;
 }
 
+/* What others have between two shared nodes, put together. */
+static void put_bridge(tl_circuit *c, int signal, int *number, const bridge *between, bool foreign)
+{
+    tl_island *whole = c->signals[signal].island;
+    const cut as = {.is_at_rest = !foreign, .is_in_time = !foreign && !between->stores};
+    const int ohms = param_of(c, signal, *number, TL_DIM_OHM, between->ohms),
+              amperes[2] = {param_of(c, signal, *number, TL_DIM_AMPERE, between->amperes),
+                            param_of(c, signal, *number + 1, TL_DIM_AMPERE, between->amperes)};
+    *number += 2;
+    island_narrow(whole, bridge_make(c->net, tl_island_narrow(whole), between, ohms, amperes), &as);
+}
+
+static void narrow_between(tl_circuit *c, int signal, int *number, const bool *own, const bool *pressed)
+{
+    enum { FEW = 2 };
+    tl_island *whole = c->signals[signal].island;
+    const bool foreign = has_foreign(c, whole);
+    for (int i = 0; i < c->plan->supply_count; i++) {
+        for (int k = i + 1; k < c->plan->supply_count; k++) {
+            const int a = c->supply_node[i], b = c->supply_node[k];
+            const tl_island *island = tl_island_narrow(whole);
+            if (tl_net_is_rail(c->net, a) || tl_net_is_rail(c->net, b) ||
+                tl_island_index(island, a) == TL_NET_NONE || tl_island_index(island, b) == TL_NET_NONE ||
+                params_of(c, tl_island_narrow(whole)) <= CORNERS_QUICK)
+                continue;
+            bridge between = bridge_find(island, a, b, own, tl_circuit_state(c, signal, 0), pressed);
+            if (between.count >= FEW)
+                put_bridge(c, signal, number, &between, foreign);
+            bridge_free(&between);
+        }
+    }
+}
+
 static void narrow(tl_circuit *c, int signal, cut_memory *memory)
 {
     tl_island *whole = c->signals[signal].island;
@@ -103,6 +137,7 @@ static void narrow(tl_circuit *c, int signal, cut_memory *memory)
     const bool foreign = has_foreign(c, whole);
     cut found;
     int number = 0;
+    narrow_between(c, signal, &number, own, pressed);
     for (int i = 0; i < CUTS_MOST && (params_of(c, tl_island_narrow(whole)) > CORNERS_QUICK ||
                                       has_one_of(tl_island_narrow(whole), pressed));
          i++) {

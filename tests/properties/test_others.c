@@ -165,6 +165,40 @@ static void are_what_a_pencil_finds(void)
     close_plan();
 }
 
+/* Nine knobs between a feed and a return: all tracks are one resistor between the two, so the ends of each
+ * are known by pencil; and no bench reads beyond them. */
+static void between_a_feed_and_a_return(void)
+{
+    enum { KNOBS = 9 };
+    static const char *const pins[KNOBS] = {"L4", "L5", "L6", "L7", "L15", "L16", "L17", "L18", "L19"};
+    char text[3000];
+    int held = 0,
+        at = snprintf(text, sizeof text,
+                      HEAD "shared: {feed: {from: logic, series: 47 ohm ±1 %%}, back: {from: ground, "
+                           "series: 100 ohm ±1 %%}}\nsignals:\n");
+    for (int i = 0; i < KNOBS; i++)
+        at += snprintf(
+            text + at, sizeof text - (size_t)at,
+            "  k%d: {source: {potentiometer: 10k ±20 %%, top: feed, bottom: back}, pin: %s, reading: "
+            "{unit: '%%'}}\n",
+            i, pins[i]);
+    open_plan(text);
+    const double feed[2] = {46.53, 47.47}, back[2] = {99, 101}, tracks[2] = {8e3 / KNOBS, 12e3 / KNOBS},
+                 leak = KNOBS * 50e-9 * (feed[1] + back[1] + tracks[1]);
+    for (int i = 0; i < KNOBS; i++) {
+        const tl_worst_case *worst = tl_circuit_worst_case(circuit, i, 0);
+        const double high = 3.366 * (tracks[1] + back[1]) / (feed[0] + tracks[1] + back[1]),
+                     low = 3.234 * back[0] / (feed[1] + tracks[1] + back[0]);
+        CU_ASSERT(worst->fault == TL_NET_SOLVED && !worst->volts_only);
+        CU_ASSERT(worst->volts.high >= high && worst->volts.high < high + leak);
+        CU_ASSERT(worst->volts.low <= low && worst->volts.low > low - leak);
+    }
+    for (unsigned long seed = 1; seed <= 12; seed++)
+        try_once(seed, &held);
+    CU_ASSERT(held == 12 * KNOBS);
+    close_plan();
+}
+
 /* A knob, a keypad, a sensor and a door on one feed: what is put together says enough, so nothing sound is
  * refused. */
 static void a_panel_on_one_feed_is_sound(void)
@@ -280,6 +314,7 @@ CU_TestInfo others_tests[] = {
     {"a panel on one feed is sound", a_panel_on_one_feed_is_sound},
     {"whatever others do", whatever_others_do},
     {"however many there are", however_many_there_are},
+    {"between a feed and a return", between_a_feed_and_a_return},
     {"are what a pencil finds", are_what_a_pencil_finds},
     CU_TEST_INFO_NULL,
 };
