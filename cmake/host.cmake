@@ -11,7 +11,7 @@ find_library(CSV_LIBRARY csv REQUIRED) # libcsv has no pkg-config file
 add_library(design-rooms OBJECT
   src/base/findings.c src/base/marking.c src/base/memory.c src/base/nearest_name.c src/base/plain_text.c src/base/preferred.c
     src/base/quantity.c src/base/quantity_write.c src/base/replace_file.c src/base/stock.c
-  src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/bounds_ends.c src/circuit/bridge.c src/circuit/cut.c src/circuit/cut_branch.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/rewire.c src/circuit/nodal.c src/circuit/response.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
+  src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/bounds_ends.c src/circuit/bridge.c src/circuit/cut.c src/circuit/decay.c src/circuit/cut_branch.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/rewire.c src/circuit/nodal.c src/circuit/response.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
   src/sizing/divider_pair.c src/sizing/figures.c src/sizing/legs.c src/sizing/one_part.c src/sizing/practice.c src/sizing/ranking.c src/sizing/result.c src/sizing/size_capacitors.c src/sizing/size_contacts.c src/sizing/size_divider.c
     src/sizing/size_follower.c src/sizing/size_ladder.c src/sizing/size_loads.c src/sizing/size_mux.c src/sizing/size_ratio.c
     src/sizing/size_sensors.c src/sizing/shift_case.c src/sizing/size_shift.c src/sizing/size_shift_divider.c

@@ -15,6 +15,7 @@
 #include "analysis/ask.h"
 #include "analysis/channel.h"
 #include "base/memory.h"
+#include "circuit/decay.h"
 #include "elaborate/circuit_struct.h"
 #include <math.h>
 #include <stdlib.h>
@@ -28,6 +29,7 @@ typedef struct {
     const tl_signal_nodes *nodes;
     tl_island *island; /* the signal's view */
     tl_transient *apart[2], *joined[2];
+    tl_decay *decay[2];    /* instead of both, where it is joined once and nothing is waited for */
     int ends;              /* 1 where there is no such tolerance */
     double *start, *volts; /* of every node of the island */
     double away;           /* counts that the capacitor may have to go */
@@ -73,6 +75,17 @@ static tl_transient *network(tl_circuit *c, int signal, tl_island *island, const
     tl_transient *transient = tl_transient_new(island, &state);
     free(values);
     return transient;
+}
+
+static tl_decay *decay_of(tl_circuit *c, int signal, tl_island *island, const tl_bounds *ohms, int end)
+{
+    double *values = values_of_network(c, island, ohms, end);
+    bool *closed = tl_circuit_state(c, signal, 0);
+    closed[c->signals[signal].sampling] = true;
+    const tl_net_state state = {values, closed};
+    tl_decay *decay = tl_decay_new(island, &state, tl_island_index(island, c->signals[signal].sampled));
+    free(values);
+    return decay;
 }
 
 /* --- what came before --- */
@@ -205,6 +218,9 @@ static bool begin(settling *s, tl_circuit *c, int signal, const tl_worst_case *w
     bool good = true;
     s->ends = has_two_ends(c) ? 2 : 1;
     for (int end = 0; end < s->ends; end++) {
+        s->decay[end] = waits ? NULL : decay_of(c, signal, island, &worst->source_ohms, end);
+        if (s->decay[end] != NULL)
+            continue;
         s->joined[end] = network(c, signal, island, &worst->source_ohms, end, true);
         s->apart[end] = waits ? network(c, signal, island, &worst->source_ohms, end, false) : NULL;
         good = good && s->joined[end] != NULL && (!waits || s->apart[end] != NULL);
@@ -218,6 +234,7 @@ static bool begin(settling *s, tl_circuit *c, int signal, const tl_worst_case *w
 static void finish(settling *s)
 {
     for (int end = 0; end < 2; end++) {
+        tl_decay_free(s->decay[end]);
         tl_transient_free(s->joined[end]);
         tl_transient_free(s->apart[end]);
     }
@@ -269,8 +286,9 @@ static double counts_left(const settling *s, double dwell, double acquisition)
     double most = 0;
     for (int end = 0; end < s->ends; end++) {
         memcpy(s->volts, s->start, size);
-        const double left = isfinite(s->period) ? read_pumped(s, end, dwell, acquisition)
-                                                : read_once(s, end, dwell, acquisition);
+        const double left = s->decay[end] != NULL ? tl_decay_left(s->decay[end], acquisition)
+                            : isfinite(s->period) ? read_pumped(s, end, dwell, acquisition)
+                                                  : read_once(s, end, dwell, acquisition);
         most = fmax(most, fabs(left));
     }
     return most * s->away;

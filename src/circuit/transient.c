@@ -134,7 +134,7 @@ static bool eliminate_others(tl_transient *t, bool followers)
 
 /* A, column by column, into the modes' room; and the drive of the charged rows, still in their own terms. Few
  * of the others touch a row, so only what does is summed up. */
-static void fill_motion(tl_transient *t)
+void transient_fill_motion(tl_transient *t)
 {
     const int n = t->others, m = t->charged;
     for (int i = 0; i < m; i++) {
@@ -253,7 +253,7 @@ static bool find_modes(tl_transient *t, bool followers)
     double fastest = 0;
     if (m == 0)
         return true;
-    fill_motion(t);
+    transient_fill_motion(t);
     if (!(followers ? general_modes(t) : symmetric_modes(t)))
         return false;
     for (int k = 0; k < m; k++)
@@ -373,7 +373,7 @@ static void take_rest(tl_transient *t, const tl_island *island)
     }
 }
 
-tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
+tl_transient *transient_begin(tl_island *island, const tl_net_state *state)
 {
     tl_transient *t = tl_alloc(1, sizeof *t);
     if (island->in_time.class_of == NULL)
@@ -387,19 +387,31 @@ tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
     memcpy(t->equations->mode, island->work.mode, (size_t)island->part_count * sizeof *island->work.mode);
     good = good && nodal_fill(t->equations, island, state, true) == TL_NET_SOLVED;
     if (good) {
-        bool followers = t->equations->lopsided;
+        t->followers = t->equations->lopsided;
         allocate_rows(t);
         double *farads = farads_of_rows(island, t->equations);
         for (int i = 0; i < island->size + island->rails; i++)
-            followers = followers || t->equations->held[i];
-        sort_rows(t, island, farads, followers);
+            t->followers = t->followers || t->equations->held[i];
+        sort_rows(t, island, farads, t->followers);
         free(farads);
         allocate_modes(t);
         take_rest(t, island);
         find_groups(t, island);
         find_anchors(t);
-        good = good && eliminate_others(t, followers) && find_modes(t, followers);
+        good = eliminate_others(t, t->followers);
     }
+    if (good)
+        return t;
+    tl_transient_free(t);
+    return NULL;
+}
+
+tl_transient *tl_transient_new(tl_island *island, const tl_net_state *state)
+{
+    tl_transient *t = transient_begin(island, state);
+    if (t == NULL)
+        return NULL;
+    const bool good = find_modes(t, t->followers);
     t->equations = NULL;
     if (good)
         return t;

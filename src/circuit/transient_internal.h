@@ -11,6 +11,7 @@ struct tl_transient {
     nodal *equations; /* the island's, while this is worked out */
     tl_island *island;
     int charged, others; /* rows with and without capacitor */
+    bool followers;      /* something passes one way only: the matrix is not symmetric */
     int *row;            /* equations' row of each: the charged first */
     int *place;   /* of each node of the island: which of those it belongs to; TL_NET_NONE for a fixed one */
     int *node_of; /* a node of each charged row */
@@ -45,5 +46,10 @@ struct tl_transient {
     int *tracked;
     double *tracked_at, *slope, *bend, *rest_at;
 };
+
+/* All of it but its modes; NULL where there is no solution. */
+tl_transient *transient_begin(tl_island *island, const tl_net_state *state);
+/* The matrix of the motion, into the modes' room. */
+void transient_fill_motion(tl_transient *t);
 
 #endif
