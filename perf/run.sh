@@ -119,6 +119,9 @@ best "tinyladder check, that island" "$build/tinyladder" check "$out/island.plan
 best "10 s of 32 contacts on one node, 10 Hz" "$build/tinyladder" read "$out/contacts.plan.yaml" --scene "$out/contacts.scene.yaml" --at 10s
 best "500 Hz of ripple behind 10 s, an hour on" "$build/tinyladder" read "$out/ripple.plan.yaml" --at 1h
 
+echo "== Growth: user seconds, and the exponent from row to row"
+"$here/growth.sh" "$build/tinyladder" "$out" | sed 's/^/  /'
+
 echo "== record, the whole demo plan with intervals: four hours at a row a second (27 signals, 4 outputs), best of 5"
 least=
 for _ in 1 2 3 4 5; do

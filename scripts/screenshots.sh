@@ -39,10 +39,11 @@ shot size-ladder "tinyladder size ladder --buttons 5 --top 4"
 shot check "tinyladder check demo/fernhill.plan.yaml"
 shot finding "tinyladder check demo/faulty/sensor-short.plan.yaml | head -6" "tinyladder check demo/faulty/pull-too-high.plan.yaml | head -8" "tinyladder check --brief demo/faulty/fault-window.plan.yaml" "tinyladder check --about back-feed"
 shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 71.1s"
-shot seeds "tinyladder read demo/fernhill.plan.yaml house-battery heater-1 rain-plate --seeds 1000"
+shot seeds "tinyladder read demo/fernhill.plan.yaml house-battery heater-1 rain-plate --seeds 1000" "tinyladder read demo/fernhill.plan.yaml house-battery --why"
 shot faults "tinyladder read demo/fernhill.plan.yaml mirror-temperature house-battery --scene demo/evening.scene.yaml --at 19min" "tinyladder read demo/fernhill.plan.yaml mirror-temperature house-battery --scene demo/evening.scene.yaml --at 25min" "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 25min --meter wind-vane.source --meter-resistance 1Mohm" "tinyladder read demo/fernhill.plan.yaml motor-status --scene demo/evening.scene.yaml --expect '1 s low, 300ms high, 200ms low'"
 shot trim "tinyladder trim demo/fernhill.plan.yaml house-battery --scene demo/evening.scene.yaml --live 0s,10min,20min,30min,40min" "tinyladder trim demo/fernhill.plan.yaml mirror-temperature --curve beta 25degC=10.02k 0degC=33.1k 45degC=4.35k"
 shot watch "(tinyladder watch demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --speed 200 </dev/tty & sleep 11; touch $flag; sleep 3)"
+shot watch-damage "(tinyladder watch demo/fernhill.plan.yaml --scene demo/mishap.scene.yaml --at 8s --speed 2 </dev/tty & sleep 6; touch $flag; sleep 3)"
 record=$(mktemp -u).csv
 "$build/tinyladder" record demo/fernhill.plan.yaml house-battery twilight mirror-temperature heater-1 heater-2 wind-vane roof-position rain-plate gate-closed wheel \
     --scene demo/evening.scene.yaml --every 5s -o "$record" >/dev/null

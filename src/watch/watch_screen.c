@@ -183,6 +183,34 @@ static void draw_line_of(const watching *w, int i, int y, int columns, const wid
     }
 }
 
+static bool is_listed_before(const tl_bench_damage *damages, int i)
+{
+    for (int k = 0; k < i; k++) {
+        if (damages[k].pin == damages[i].pin && damages[k].output == damages[i].output)
+            return true;
+    }
+    return false;
+}
+
+/* Which pins and coils a real board would have lost by now. */
+static void draw_damaged(const watching *w, int x, int columns)
+{
+    int count = 0;
+    const tl_bench_damage *damages = w->from == NULL ? tl_bench_damages(w->bench, &count) : NULL;
+    char line[160] = "damaged:";
+    size_t used = strlen(line);
+    for (int i = 0; i < count && used < sizeof line; i++) {
+        if (!is_listed_before(damages, i))
+            used += (size_t)snprintf(line + used, sizeof line - used, "%s %s%s", i > 0 ? "," : "",
+                                     w->plan->pins[damages[i].pin].name,
+                                     damages[i].output != TL_NONE ? " (coil)" : "");
+    }
+    attron(A_BOLD);
+    if (count > 0 && x < columns - 1)
+        mvprintw(1, x, "%.*s", columns - 1 - x, line);
+    attroff(A_BOLD);
+}
+
 void draw(watching *w)
 {
     static const char *const modes[] = {"unit", "volts", "counts", "hex", "binary"};
@@ -200,13 +228,13 @@ void draw(watching *w)
     attron(A_BOLD);
     mvprintw(0, 0, "%.*s", columns - 1, w->plan->title);
     attroff(A_BOLD);
-    mvprintw(1, 0, "%.*s", columns - 1, "");
     char line[160];
     snprintf(line, sizeof line, "%s  x%g  %s%s", show(w->at, TL_DIM_SECOND).text, w->speed, modes[w->as],
              w->ended    ? "  the scene has ended"
              : w->paused ? "  paused"
                          : "");
     mvprintw(1, 0, "%.*s", columns - 1, line);
+    draw_damaged(w, (int)strlen(line) + 2, columns);
     for (int i = 0; i < room && w->top + i < row_count(w) && 2 + i < rows - 1; i++)
         draw_line_of(w, w->top + i, 2 + i, columns, &s);
     attron(A_DIM);

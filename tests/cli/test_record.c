@@ -91,6 +91,19 @@ static void keeps_a_database(void)
 
 /* The table writes the database's numbers as printf writes them with nine digits, and times to the
  * microsecond. */
+/* A pin that a real board would have lost: the record is whole, and the status says it. */
+static void tells_of_damage(void)
+{
+    unlink(scratch_path("hurt.csv"));
+    run_result r = run_command("record", PLAN, "house-battery", "--scene", "demo/mishap.scene.yaml",
+                               "--every", "10s", "-o", scratch_path("hurt.csv"), NULL);
+    char *text = text_of(scratch_path("hurt.csv"));
+    CU_ASSERT(r.status == 1 && lines_of(text) == 2 + 5 &&
+              strstr(r.out, "L4 exceeded its absolute maximum from 10 s to 11 s: ") != NULL);
+    free(text);
+    run_free(&r);
+}
+
 static void both_kinds_hold_the_same_numbers(void)
 {
     static const struct {
@@ -288,6 +301,7 @@ static void ends_when_asked(void)
 CU_TestInfo record_tests[] = {
     {"records and adds", records_and_adds},
     {"keeps a database", keeps_a_database},
+    {"tells of damage", tells_of_damage},
     {"both kinds hold the same numbers", both_kinds_hold_the_same_numbers},
     {"refuses what is not its own", refuses_what_is_not_its_own},
     {"goes to a pipe", goes_to_a_pipe},

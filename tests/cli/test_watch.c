@@ -21,8 +21,8 @@ typedef struct {
 } screen_run;
 
 /* Runs it in a terminal of this size; keys are typed one after the other, a signal may follow them. */
-static void run_in_terminal(screen_run *run, int columns, int rows, const char *frames, const char *keys,
-                            int number, const char *shown)
+static void run_in_terminal(screen_run *run, const char *scene, const char *at, int columns, int rows,
+                            const char *frames, const char *keys, int number, const char *shown)
 {
     struct winsize size = {.ws_col = (unsigned short)columns, .ws_row = (unsigned short)rows};
     int terminal = -1;
@@ -31,8 +31,8 @@ static void run_in_terminal(screen_run *run, int columns, int rows, const char *
     if (child == 0) {
         setenv("TERM", "xterm-256color", 1);
         setenv("LC_ALL", "C.UTF-8", 1);
-        execl(TL_BUILD "/tinyladder", "tinyladder", "watch", PLAN, "--scene", SCENE, "--at", "20min",
-              "--every", "20ms", "--speed", "10", "--frames", frames, (char *)NULL);
+        execl(TL_BUILD "/tinyladder", "tinyladder", "watch", PLAN, "--scene", scene, "--at", at, "--every",
+              "20ms", "--speed", "10", "--frames", frames, (char *)NULL);
         _exit(9);
     }
     for (int idle = 0; idle < 100;) {
@@ -72,22 +72,26 @@ static void shows_and_restores(void)
     static const struct {
         const char *name, *frames, *keys, *shown;
         int columns, rows, number;
+        const char *scene, *at; /* NULL: the evening's, at 20 min */
     } rows[] = {
-        {"wide", "4", "", "open wire", 138, 46, 0},
-        {"small", "4", "", "house-batter", 40, 12, 0},
-        {"tiny", "3", "", "house", 20, 4, 0},
-        {"keys", "40", "vcccu+-ppr\033OB\033OAvcc", "hex", 100, 30, 0},
-        {"q", "100000", "q", "house-battery", 100, 30, 0},
-        {"a source by hand", "100000", "\033OC\033OC", "by hand", 138, 46, SIGTERM},
-        {"a contact by hand", "100000", "\033OB\033OB\033OB\033OB\033OB ", "by hand", 138, 46, SIGTERM},
-        {"outputs", "4", "", "10 of 10 on", 138, 46, 0},
-        {"interrupted", "100000", "", "fresh", 100, 30, SIGTERM},
-        {"hung up", "100000", "", "fresh", 100, 30, SIGHUP},
-        {"quit", "100000", "", "fresh", 100, 30, SIGQUIT},
+        {"wide", "4", "", "open wire", 138, 46, 0, NULL, NULL},
+        {"small", "4", "", "house-batter", 40, 12, 0, NULL, NULL},
+        {"tiny", "3", "", "house", 20, 4, 0, NULL, NULL},
+        {"keys", "40", "vcccu+-ppr\033OB\033OAvcc", "hex", 100, 30, 0, NULL, NULL},
+        {"q", "100000", "q", "house-battery", 100, 30, 0, NULL, NULL},
+        {"a source by hand", "100000", "\033OC\033OC", "by hand", 138, 46, SIGTERM, NULL, NULL},
+        {"a contact by hand", "100000", "\033OB\033OB\033OB\033OB\033OB ", "by hand", 138, 46, SIGTERM, NULL,
+         NULL},
+        {"outputs", "4", "", "10 of 10 on", 138, 46, 0, NULL, NULL},
+        {"damage", "100000", "", "damaged: L4", 138, 46, SIGTERM, TL_SOURCE "/demo/mishap.scene.yaml", "13s"},
+        {"interrupted", "100000", "", "fresh", 100, 30, SIGTERM, NULL, NULL},
+        {"hung up", "100000", "", "fresh", 100, 30, SIGHUP, NULL, NULL},
+        {"quit", "100000", "", "fresh", 100, 30, SIGQUIT, NULL, NULL},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
-        run_in_terminal(&run, rows[i].columns, rows[i].rows, rows[i].frames, rows[i].keys, rows[i].number,
-                        rows[i].shown);
+        run_in_terminal(&run, rows[i].scene != NULL ? rows[i].scene : SCENE,
+                        rows[i].at != NULL ? rows[i].at : "20min", rows[i].columns, rows[i].rows,
+                        rows[i].frames, rows[i].keys, rows[i].number, rows[i].shown);
         CHECK_ROW(rows[i].name, is_restored(&run));
         CHECK_ROW(rows[i].name, strstr(run.text, rows[i].shown) != NULL);
         if (rows[i].number != 0)
@@ -103,6 +107,12 @@ static void writes_lines_where_there_is_none(void)
                                "demo/evening.scene.yaml", "--at", "70.9s", "--frames", "6", NULL);
     CU_ASSERT(r.status == 0 &&
               strstr(r.out, "    71.000  keypad                            track  fresh\n") != NULL);
+    run_free(&r);
+    r = run_command("watch", "demo/fernhill.plan.yaml", "house-battery", "--scene", "demo/mishap.scene.yaml",
+                    "--at", "15s", "--frames", "1", NULL);
+    CU_ASSERT(r.status == 1 &&
+              strstr(r.out, "L4 exceeded its absolute maximum from 10 s to 11 s: ") != NULL &&
+              strstr(r.out, "from 14 s to 14.5 s: ") != NULL);
     run_free(&r);
     r = run_command("watch", "demo/fernhill.plan.yaml", NULL);
     CU_ASSERT(r.status == 2 && strstr(r.err, "--frames is required") != NULL);
