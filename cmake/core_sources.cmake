@@ -27,5 +27,6 @@ set(TINYLADDER_CORE_SOURCES
   src/core/status.c
   src/core/sweep.c
   src/core/table.c
+  src/core/taking.c
   src/core/text.c
   src/core/word.c)

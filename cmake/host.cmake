@@ -28,7 +28,7 @@ add_library(design-rooms OBJECT
   src/scene/read_rewired.c src/scene/read_setting.c src/scene/scene_meters.c src/scene/read_waveform.c
   src/analysis/as_written.c src/analysis/ask.c src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/kept.c src/analysis/rhythm_value.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
     src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
-  src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/header.c src/firmware/header_text.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
+  src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/count_facts.c src/firmware/header.c src/firmware/header_text.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
   src/proposals/compare.c src/proposals/facts.c src/proposals/jobs.c src/proposals/mend.c src/proposals/part_find.c src/proposals/part_in_plan.c src/proposals/question.c src/proposals/resize.c src/proposals/question_sensors.c src/proposals/question_shared.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/proposals/vary.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
   src/rules/check_digits.c src/rules/check_fix.c

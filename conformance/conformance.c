@@ -173,22 +173,25 @@ static void conversions_end_and_fit(trial *t)
 {
     const port_facts *f = t->facts;
     uint32_t word = 0;
+    KEEPS(t, tl_port_claim(t->port, t) == TL_OK);
     for (uint8_t i = 0; i < 20; i++) {
         const uint32_t acquisition_ns = UINT32_C(1000) << i % 5;
         bool ended = false;
         begin(t);
-        KEEPS(t, tl_port_conversion_start(t->port, f->channel, acquisition_ns) == TL_OK);
+        KEEPS(t, tl_port_conversion_start(t->port, t, f->channel, f->reference, acquisition_ns) == TL_OK);
         KEEPS(t, within(t, 100 + acquisition_ns / 1000));
         for (uint32_t asked = 0; !ended && asked < 100000; asked++) {
-            if (tl_port_conversion_ended(t->port, &ended) != TL_OK)
+            if (tl_port_conversion_ended(t->port, t, &ended) != TL_OK)
                 break;
         }
         KEEPS(t, ended && within(t, f->conversion_us + acquisition_ns / 1000));
-        KEEPS(t, tl_port_conversion_word(t->port, &word) == TL_OK);
+        KEEPS(t, tl_port_conversion_word(t->port, t, &word) == TL_OK);
         KEEPS(t, word >= f->least_word && word <= f->largest_word);
     }
+    tl_port_yield(t->port, t);
     word = 0xdeadbeef;
-    KEEPS(t, tl_port_convert(t->port, f->no_channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
+    KEEPS(t, tl_port_convert(t->port, f->no_channel, f->reference, 1000, 10000, &word) != TL_OK &&
+                 word == 0xdeadbeef);
 }
 
 static void a_converter_that_is_off_says_so(trial *t)
@@ -199,12 +202,13 @@ static void a_converter_that_is_off_says_so(trial *t)
         return;
     KEEPS(t, tl_port_converter_power(t->port, false) == TL_OK);
     KEEPS(t, tl_port_converter_power(t->port, false) == TL_OK);
-    KEEPS(t, tl_port_convert(t->port, f->channel, 1000, 10000, &word) != TL_OK && word == 0xdeadbeef);
+    KEEPS(t, tl_port_convert(t->port, f->channel, f->reference, 1000, 10000, &word) != TL_OK &&
+                 word == 0xdeadbeef);
     begin(t);
     KEEPS(t, tl_port_converter_power(t->port, true) == TL_OK);
     KEEPS(t, within(t, 1000));
-    KEEPS(t, tl_port_convert(t->port, f->channel, 1000, 10000, &word) == TL_OK && word >= f->least_word &&
-                 word <= f->largest_word);
+    KEEPS(t, tl_port_convert(t->port, f->channel, f->reference, 1000, 10000, &word) == TL_OK &&
+                 word >= f->least_word && word <= f->largest_word);
 }
 
 /* --- buses --- */

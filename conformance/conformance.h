@@ -25,6 +25,7 @@ typedef struct port_facts {
     bool has_wait_change;              /**< it can sleep until a line changes */
     bool has_power;                    /**< the converter can be switched off */
     uint8_t channel;                   /**< of the converter, with a voltage on it */
+    uint8_t reference;                 /**< against which */
     uint32_t least_word, largest_word; /**< whose words lie within these, both well inside the range */
     uint32_t conversion_us;            /**< one conversion takes at most so long */
     uint8_t no_channel;                /**< not there */

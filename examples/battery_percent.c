@@ -25,7 +25,9 @@ static tl_status watch(const tl_port *port, FILE *out)
         status = take_mean(port, &quiet);
         if (status != TL_OK)
             break;
-        const uint16_t count = (uint16_t)quiet.value;
+        house_battery_count count;
+        if (!house_battery_of(&quiet, &count))
+            break;
         (void)tl_text_fixed(house_battery_value(count), HOUSE_BATTERY_DECIMALS, 5, text);
         fprintf(out, "%2d min: %s %s, %3u %%\n", minutes, text, HOUSE_BATTERY_UNIT,
                 (unsigned)house_battery_percent(count));

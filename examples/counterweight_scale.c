@@ -9,12 +9,13 @@ static tl_status weigh(const tl_port *port, FILE *out)
     tl_status status = tl_mean_init(&mean, 4);
     for (bool enough = false; !enough && status == TL_OK;) {
         tl_sample sample = {0};
-        status = tl_external_take(port, &counterweight_input, &sample);
+        status = tl_take(port, &counterweight_way, &sample);
         if (status == TL_OK)
             enough = tl_mean_feed(&mean, &sample, &quiet);
     }
-    if (status == TL_OK)
-        status = tl_text_fixed(counterweight_value(quiet.value), COUNTERWEIGHT_DECIMALS, 6, text);
+    counterweight_count count;
+    if (status == TL_OK && counterweight_of(&quiet, &count))
+        status = tl_text_fixed(counterweight_value(count), COUNTERWEIGHT_DECIMALS, 6, text);
     if (status == TL_OK)
         fprintf(out, "%s %s\n", text, COUNTERWEIGHT_UNIT);
     return status;

@@ -5,14 +5,12 @@ enum { FIVE_MINUTES_US = 300000000 };
 
 static tl_status decide(const tl_port *port, int minutes, bool *on, FILE *out)
 {
-    tl_sample sample = {0};
+    heater_1_count count;
     char text[8];
-    tl_status status = heater_1_lead(port);
-    if (status == TL_OK)
-        status = tl_input_sample(port, &heater_1_input, &sample);
+    tl_status status = heater_1_take(port, &count);
     if (status != TL_OK)
         return status;
-    const tl_sample tenths = {heater_1_value((uint16_t)sample.value), sample.flags, 0};
+    const tl_sample tenths = {heater_1_value(count), TL_READING_FRESH, 0};
     status = tl_output_show(port, &dew_fan_output, &tenths, on);
     if (status == TL_OK)
         status = tl_text_fixed(tenths.value, HEATER_1_DECIMALS, 3, text);

@@ -21,7 +21,8 @@ static tl_status watch(const tl_port *port, FILE *out)
             status = tl_port_clock_us(port, &now_us);
         if (status != TL_OK)
             break;
-        const uint8_t level = keypad_state((uint16_t)sample.value);
+        keypad_count count;
+        const uint8_t level = keypad_of(&sample, &count) ? keypad_state(count) : TL_LADDER_BETWEEN;
         if (level != last && level != TL_LADDER_BETWEEN) {
             fprintf(out, "%s, %ld counts\n", names[level], (long)sample.value);
             last = level;

@@ -21,17 +21,17 @@ static tl_status take_mean(const tl_port *port, tl_sample *result)
     return status;
 }
 
-static tl_status show(const tl_port *port, uint16_t count, FILE *out)
+static tl_status show(const tl_port *port, knob_count knob, FILE *out)
 {
     char rows[DISPLAY_ROWS][DISPLAY_COLUMNS + 1] = {"knob            ", "count           "}, number[9];
-    const int16_t value = knob_value(count);
+    const int16_t value = knob_value(knob);
     (void)tl_text_fixed(value, KNOB_DECIMALS, 8, number);
     memcpy(&rows[0][6], number, 8);
     memcpy(&rows[0][15], KNOB_UNIT, 1);
-    (void)tl_text_fixed(count, 0, 4, number);
+    (void)tl_text_fixed(TL_NUMBER(knob), 0, 4, number);
     memcpy(&rows[1][6], number, 4);
     memcpy(&rows[1][11], "0x", 2);
-    (void)tl_text_hex(count, 3, &rows[1][13]);
+    (void)tl_text_hex(TL_NUMBER(knob), 3, &rows[1][13]);
     tl_status status = TL_OK;
     for (uint8_t row = 0; row < DISPLAY_ROWS && status == TL_OK; row++)
         status = characters_put(port, characters_lines, row, rows[row]);
@@ -50,8 +50,9 @@ tl_status knob_display(const tl_port *port, FILE *out)
         status = digits_open(port, digits_lines);
     for (int look = 0; look < LOOKS && status == TL_OK; look++) {
         status = take_mean(port, &knob);
-        if (status == TL_OK)
-            status = show(port, (uint16_t)knob.value, out);
+        knob_count count;
+        if (status == TL_OK && knob_of(&knob, &count))
+            status = show(port, count, out);
         if (status == TL_OK)
             status = tl_port_wait_us(port, SECOND_US);
     }

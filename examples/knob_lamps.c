@@ -11,8 +11,9 @@ static tl_status follow(const tl_port *port, FILE *out)
     tl_status status = tl_bar_open(port, &position_bar_lamps);
     for (int seconds = 0; seconds <= 44 && status == TL_OK; seconds += 4) {
         status = tl_input_sample(port, &roof_position_input, &sample);
-        if (status == TL_OK)
-            lit = position_bar_level((uint16_t)sample.value, lit);
+        roof_position_count count;
+        if (status == TL_OK && roof_position_of(&sample, &count))
+            lit = position_bar_level(count, lit);
         if (status == TL_OK)
             status = tl_bar_show(port, &position_bar_lamps, lit);
         if (status == TL_OK)

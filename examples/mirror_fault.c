@@ -13,9 +13,10 @@ static tl_status look(const tl_port *port, tl_fault *fault, FILE *out)
     if (status != TL_OK)
         return status;
     tl_fault_feed(fault, &mirror_temperature_faults, &sample, now_us, &judged);
-    (void)tl_text_fixed(mirror_temperature_value((uint16_t)judged.value), MIRROR_TEMPERATURE_DECIMALS, 5,
-                        text);
-    if ((judged.flags & TL_READING_FRESH) != 0)
+    mirror_temperature_count count;
+    const bool fresh = mirror_temperature_of(&judged, &count);
+    (void)tl_text_fixed(mirror_temperature_value(count), MIRROR_TEMPERATURE_DECIMALS, 5, text);
+    if (fresh)
         fprintf(out, "%s degC\n", text);
     else
         fprintf(out, "its wire is broken; %ld s ago it was %s degC\n",

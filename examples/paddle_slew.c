@@ -7,8 +7,10 @@ enum { A_SECOND_US = 1000000 };
 static tl_status take_axis(const tl_port *port, const TL_IN_ROM tl_input *axis, int *slew)
 {
     tl_sample sample = {0};
+    paddle_x_count count; /* both axes are alike */
     const tl_status status = tl_input_sample(port, axis, &sample);
-    *slew = 2 * paddle_x_value((uint16_t)sample.value) - 100;
+    if (paddle_x_of(&sample, &count))
+        *slew = 2 * paddle_x_value(count) - 100;
     return status;
 }
 

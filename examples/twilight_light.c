@@ -13,8 +13,11 @@ static tl_status light(const tl_port *port, FILE *out)
         if (status != TL_OK)
             break;
         tl_exponential_feed(&slow, &sample, &smooth);
-        const uint8_t day = twilight_percent((uint16_t)smooth.value), dark = (uint8_t)(100 - day);
-        status = tl_port_line_duty(port, MAP_LIGHT_LINE, map_light_duty(dark));
+        twilight_count count;
+        if (!twilight_of(&smooth, &count))
+            break;
+        const uint8_t day = twilight_percent(count), dark = (uint8_t)(100 - day);
+        status = tl_port_line_duty(port, MAP_LIGHT_LINE, (uint16_t)(UINT16_MAX - map_light_duty(count)));
         if (status == TL_OK)
             fprintf(out, "%2d min: day %3u %%, map light %3u %%\n", minutes, (unsigned)day, (unsigned)dark);
         if (status == TL_OK)

@@ -13,10 +13,12 @@ static tl_status watch(const tl_port *port, FILE *out)
         if (status != TL_OK)
             break;
         tl_window_feed(&window, &sample);
+        wind_vane_count on_the_mean, in_the_middle;
         if (seconds % 5 == 4 && tl_window_mean(&window, &mean) == TL_OK &&
-            tl_window_median(&window, &median) == TL_OK)
+            tl_window_median(&window, &median) == TL_OK && wind_vane_of(&mean, &on_the_mean) &&
+            wind_vane_of(&median, &in_the_middle))
             fprintf(out, "%2d s: %d degrees on the mean, %d in the middle\n", seconds + 1,
-                    wind_vane_value((uint16_t)mean.value), wind_vane_value((uint16_t)median.value));
+                    wind_vane_value(on_the_mean), wind_vane_value(in_the_middle));
         status = tl_port_wait_us(port, A_SECOND_US);
     }
     return status;

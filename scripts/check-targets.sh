@@ -87,7 +87,7 @@ rm -rf "$out/alone"
 cmake -S "$here" -B "$out/alone" -DTINYLADDER_CORE_ONLY=ON -DCMAKE_SYSTEM_NAME=Generic -DCMAKE_C_COMPILER=avr-gcc \
     -DCMAKE_C_FLAGS="-mmcu=$(chip AVR_CHIP) -Os" >"$out/alone.log" 2>&1 && cmake --build "$out/alone" >>"$out/alone.log" 2>&1 ||
     { cat "$out/alone.log" >&2; status=1; }
-printf '#include "fernhill_plan.h"\nint16_t f(uint16_t n);\nint16_t f(uint16_t n)\n{\nreturn heater_1_value(n);\n}\n' >"$out/plan.cc"
+printf '#include "fernhill_plan.h"\nint16_t f(uint16_t n);\nint16_t f(uint16_t n)\n{\nheater_1_count is = {n}; return heater_1_value(is);\n}\n' >"$out/plan.cc"
 avr-g++ -mmcu="$(chip AVR_CHIP)" -std=c++14 $warnings -I "$here/include" -I "${HEADERS:-$here/build/examples}" -c "$out/plan.cc" -o "$out/plan.o"
 
 # --- the port of the 8-bit chip, tried on it by the suite
@@ -219,7 +219,7 @@ Only these calls wait, each no longer than the table shows. All others return at
 | call | at most |
 | --- | --- |
 | \`tl_port_convert()\`, \`tl_input_sample()\`, \`tl_input_take()\` and a header's \`..._take()\` | the acquisition and the input's own bound |
-| \`tl_external_take()\` | the converter's longest time and two transfers |
+| \`tl_take()\` | settling times, discarded conversions, and the time of the converter |
 | \`tl_mux_lead()\` | the settling time of each multiplexer in the path |
 | \`tl_sweep_run()\` | the conversions and settling times of all its entries; \`tl_sweep_step()\` waits for none |
 | \`tl_line_await()\` | its argument |

@@ -15,6 +15,7 @@ static CU_SuiteInfo suites[] = {
     {"rhythms on the bench", NULL, NULL, NULL, NULL, rhythms_tests},
     {"output", NULL, NULL, NULL, NULL, output_tests},
     {"sweep", NULL, NULL, NULL, NULL, sweep_tests},
+    {"take", NULL, NULL, NULL, NULL, take_tests},
     {"resistance", NULL, NULL, NULL, NULL, resistance_tests},
     {"table", NULL, NULL, NULL, NULL, table_tests},
     {"external", NULL, NULL, NULL, NULL, external_tests},

@@ -17,17 +17,18 @@ extern CU_TestInfo part_tests[], asked_tests[], one_way_part_tests[], proposal_t
     file_tests[], limit_tests[], thread_tests[], house_tests[], contract_tests[], mishap_tests[],
     scale_tests[], word_tests[], filter_tests[], mux_tests[], pulse_tests[], rhythm_tests[], rhythms_tests[],
     header_outputs_tests[], columns_tests[], words_tests[], terminal_tests[], output_tests[],
-    external_tests[], table_tests[], resistance_tests[], sweep_tests[], input_tests[], share_tests[],
-    button_tests[], net_tests[], transient_tests[], quantity_tests[], preferred_tests[], divider_tests[],
-    sizing_tests[], answer_tests[], bound_tests[], reader_tests[], check_tests[], rule_point_tests[],
-    unseen_tests[], curve_tests[], key_tests[], random_plan_tests[], mutation_tests[], trimmed_tests[],
-    one_way_tests[], interval_tests[], bench_tests[], hand_tests[], instant_tests[], others_tests[],
-    command_tests[], setup_tests[], example_tests[], segment_tests[], scene_tests[], physics_tests[],
-    supply_tests[], top_tests[], load_tests[], plot_tests[], size_tests[], completion_tests[],
-    table_file_tests[], register_tests[], header_tests[], install_tests[], turning_tests[],
-    conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[], why_tests[],
-    wiring_tests[], linux_tests[], lean_tests[], fault_tests[], every_fault_tests[], dense_tests[], read_tests[],
-    convert_tests[], record_tests[], publish_tests[], watch_tests[], trim_tests[], listen_tests[];
+    external_tests[], table_tests[], resistance_tests[], sweep_tests[], take_tests[], input_tests[],
+    share_tests[], button_tests[], net_tests[], transient_tests[], quantity_tests[], preferred_tests[],
+    divider_tests[], sizing_tests[], answer_tests[], bound_tests[], reader_tests[], check_tests[],
+    rule_point_tests[], unseen_tests[], curve_tests[], key_tests[], random_plan_tests[], mutation_tests[],
+    trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[], hand_tests[], instant_tests[],
+    others_tests[], command_tests[], setup_tests[], example_tests[], segment_tests[], scene_tests[],
+    physics_tests[], supply_tests[], top_tests[], load_tests[], plot_tests[], size_tests[],
+    completion_tests[], table_file_tests[], register_tests[], header_tests[], install_tests[],
+    turning_tests[], conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[],
+    why_tests[], wiring_tests[], linux_tests[], lean_tests[], fault_tests[], every_fault_tests[],
+    dense_tests[], read_tests[], convert_tests[], record_tests[], publish_tests[], watch_tests[],
+    trim_tests[], listen_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);

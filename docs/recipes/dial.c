@@ -28,7 +28,9 @@ tl_status program(const tl_port *port)
         status = take_mean(port, &dial);
         /* Eight places, the same every time: no digit of a longer number stays behind. */
         strcpy(row, "dial            ");
-        (void)tl_text_fixed(dial_value((uint16_t)dial.value), DIAL_DECIMALS, 8, row + 5);
+        dial_count count;
+        if (status == TL_OK && dial_of(&dial, &count))
+            (void)tl_text_fixed(dial_value(count), DIAL_DECIMALS, 8, row + 5);
         memcpy(row + 13, " V ", 4);
         if (status == TL_OK)
             status = characters_put(port, characters_lines, 0, row);

@@ -24,13 +24,15 @@ static tl_status take_mean(const tl_port *port, tl_sample *result)
 static tl_status look(const tl_port *port, bool *pumps)
 {
     tl_sample soil = {0};
-    uint16_t can = 0;
+    can_count can;
+    soil_count count;
     tl_status status = take_mean(port, &soil);
     if (status == TL_OK)
         status = can_take(port, &can);
     if (status != TL_OK)
         return status;
-    soil.value = soil_value((uint16_t)soil.value);
+    (void)soil_of(&soil, &count);
+    soil.value = soil_value(count);
     status = tl_output_show(port, &pump_output, &soil, pumps);
     printf("soil %3d %%, pump %s%s\n", (int)soil.value, *pumps ? "on" : "off",
            can_value(can) < EMPTY_VOLTS ? ", fill the can" : "");

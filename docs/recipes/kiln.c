@@ -4,16 +4,19 @@
 
 tl_status program(const tl_port *port)
 {
-    static tl_status (*const lead[])(const tl_port *) = {shelf_1_lead, shelf_2_lead, shelf_3_lead};
+    shelf_1_count top;
+    shelf_2_count middle;
+    shelf_3_count bottom;
     tl_status status = tl_mux_open(port, &shelves_mux);
-    for (int i = 0; i < 3 && status == TL_OK; i++) {
-        uint16_t count = 0;
-        status = lead[i](port);
-        if (status == TL_OK)
-            status = shelf_1_take(port, &count); /* all three come in on one pin, and are alike */
-        if (status == TL_OK)
-            printf("shelf %d: %d %s\n", i + 1, (int)shelf_1_value(count), SHELF_1_UNIT);
-    }
+    if (status == TL_OK)
+        status = shelf_1_take(port, &top);
+    if (status == TL_OK)
+        status = shelf_2_take(port, &middle);
+    if (status == TL_OK)
+        status = shelf_3_take(port, &bottom);
+    if (status == TL_OK)
+        printf("top: %d %s\nmiddle: %d %s\nbottom: %d %s\n", shelf_1_value(top), SHELF_1_UNIT,
+               shelf_2_value(middle), SHELF_2_UNIT, shelf_3_value(bottom), SHELF_3_UNIT);
     const tl_status end = tl_mux_release(port, &shelves_mux);
     return status != TL_OK ? status : end;
 }

@@ -6,7 +6,7 @@ enum { LOOK_US = 500000, LOOKS = 12 };
 
 tl_status program(const tl_port *port)
 {
-    uint16_t count = 0;
+    slide_count count;
     uint8_t lit = 0;
     tl_status status = tl_bar_open(port, &ribbon_lamps);
     for (int i = 0; i < LOOKS && status == TL_OK; i++) {
@@ -16,7 +16,7 @@ tl_status program(const tl_port *port)
             status = tl_bar_show(port, &ribbon_lamps, lit);
         }
         if (status == TL_OK) {
-            printf("%4u counts, %2u lamps\n", (unsigned)count, (unsigned)lit);
+            printf("%4u counts, %2u lamps\n", (unsigned)TL_NUMBER(count), (unsigned)lit);
             status = tl_port_wait_us(port, LOOK_US);
         }
     }

@@ -7,9 +7,11 @@ enum { TWO_MINUTES_US = 120000000, LOOKS = 5 };
 static tl_status show(const tl_port *port, const tl_sample *oil, uint8_t *lit)
 {
     const bool well = (oil->flags & (TL_READING_OPEN | TL_READING_SHORT)) == 0;
-    *lit = well ? gauge_level(oil_percent((uint16_t)oil->value), *lit) : 0;
+    oil_count count;
+    (void)oil_of(oil, &count); /* the last good one while its wire is off */
+    *lit = well ? gauge_level(count, *lit) : 0;
     if (well)
-        printf("%3d %s, %u lamps\n", (int)oil_value((uint16_t)oil->value), OIL_UNIT, (unsigned)*lit);
+        printf("%3d %s, %u lamps\n", (int)oil_value(count), OIL_UNIT, (unsigned)*lit);
     else
         printf("broken or shorted wire, %u lamps\n", (unsigned)*lit);
     return tl_bar_show(port, &gauge_lamps, *lit);

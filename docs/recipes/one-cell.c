@@ -7,13 +7,14 @@ enum { TENTH_US = 100000, LOOK_US = 1000, LINES = 4 };
 static tl_status put_line(const tl_port *port, uint32_t now_us)
 {
     char volts[8];
-    uint16_t count = 0;
+    cell_count count;
     const tl_status status = cell_take(port, &count);
+    if (status != TL_OK)
+        return status;
     (void)tl_text_fixed(cell_value(count), CELL_DECIMALS, 5, volts);
-    if (status == TL_OK)
-        printf("%lu ms:%s %s, %u %%\n", (unsigned long)now_us / 1000, volts, CELL_UNIT,
-               (unsigned)cell_percent(count));
-    return status;
+    printf("%lu ms:%s %s, %u %%\n", (unsigned long)now_us / 1000, volts, CELL_UNIT,
+           (unsigned)cell_percent(count));
+    return TL_OK;
 }
 
 tl_status program(const tl_port *port)

@@ -4,16 +4,17 @@
 
 tl_status program(const tl_port *port)
 {
-    tl_sample level = {0}, water = {0};
+    level_count level;
+    water_count water;
     char text[8];
-    tl_status status = tl_external_take(port, &level_input, &level);
+    tl_status status = level_take(port, &level);
     if (status == TL_OK)
-        status = tl_external_take(port, &water_input, &water);
+        status = water_take(port, &water);
     if (status != TL_OK)
         return status;
-    (void)tl_text_fixed(level_value((uint16_t)level.value), LEVEL_DECIMALS, 6, text);
+    (void)tl_text_fixed(level_value(level), LEVEL_DECIMALS, 6, text);
     printf("level %s %s\n", text, LEVEL_UNIT);
-    (void)tl_text_fixed(water_value((uint16_t)water.value), WATER_DECIMALS, 6, text);
+    (void)tl_text_fixed(water_value(water), WATER_DECIMALS, 6, text);
     printf("water %s %s\n", text, WATER_UNIT);
     return TL_OK;
 }

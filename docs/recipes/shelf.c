@@ -4,16 +4,17 @@
 
 tl_status program(const tl_port *port)
 {
-    uint16_t count = 0;
+    shelf_count shelf;
+    daylight_count daylight;
     char text[10];
-    tl_status status = shelf_take(port, &count);
-    (void)tl_text_fixed(shelf_value(count), SHELF_DECIMALS, 8, text);
-    if (status == TL_OK) {
-        printf("shelf   %s %s\n", text, SHELF_UNIT);
-        status = daylight_take(port, &count);
-    }
-    (void)tl_text_fixed(daylight_value(count), DAYLIGHT_DECIMALS, 8, text);
+    tl_status status = shelf_take(port, &shelf);
     if (status == TL_OK)
-        printf("daylight%s %s\n", text, DAYLIGHT_UNIT);
-    return status;
+        status = daylight_take(port, &daylight);
+    if (status != TL_OK)
+        return status;
+    (void)tl_text_fixed(shelf_value(shelf), SHELF_DECIMALS, 8, text);
+    printf("shelf   %s %s\n", text, SHELF_UNIT);
+    (void)tl_text_fixed(daylight_value(daylight), DAYLIGHT_DECIMALS, 8, text);
+    printf("daylight%s %s\n", text, DAYLIGHT_UNIT);
+    return TL_OK;
 }

@@ -11,13 +11,14 @@ static void print(const char *name, int32_t value, uint8_t decimals, const char 
 
 tl_status program(const tl_port *port)
 {
-    tl_sample own, precise;
-    tl_status status = tl_input_sample(port, &built_in_input, &own);
+    built_in_count own;
+    precise_count precise;
+    tl_status status = built_in_take(port, &own);
     if (status == TL_OK)
-        print("built-in", built_in_value((uint16_t)own.value), BUILT_IN_DECIMALS, BUILT_IN_UNIT);
+        print("built-in", built_in_value(own), BUILT_IN_DECIMALS, BUILT_IN_UNIT);
     if (status == TL_OK)
-        status = tl_external_take(port, &precise_input, &precise);
+        status = precise_take(port, &precise);
     if (status == TL_OK)
-        print("precise", precise_value(precise.value), PRECISE_DECIMALS, PRECISE_UNIT);
+        print("precise", precise_value(precise), PRECISE_DECIMALS, PRECISE_UNIT);
     return status;
 }

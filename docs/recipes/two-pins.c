@@ -10,7 +10,7 @@ static tl_status hold(const tl_port *port, uint8_t line, bool high)
 
 tl_status program(const tl_port *port)
 {
-    uint16_t count = 0;
+    knob_count count;
     char text[8];
     tl_status status = hold(port, KNOB_HIGH_RAIL_LINE, KNOB_HIGH_RAIL_HIGH);
     if (status == TL_OK)
@@ -20,7 +20,7 @@ tl_status program(const tl_port *port)
         if (status == TL_OK)
             status = tl_text_fixed(knob_value(count), KNOB_DECIMALS, 6, text);
         if (status == TL_OK) {
-            printf("%4u counts, %s %s\n", (unsigned)count, text, KNOB_UNIT);
+            printf("%4u counts, %s %s\n", (unsigned)TL_NUMBER(count), text, KNOB_UNIT);
             status = tl_port_wait_us(port, 3000000);
         }
     }

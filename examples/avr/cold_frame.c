@@ -7,6 +7,7 @@
  */
 #include "port_avr.h"
 #define TL_PIN PORT_AVR_PIN
+#define TL_REFERENCE PORT_AVR_REFERENCE
 #include "cold_frame_plan.h"
 
 #define TENTH_US 100000u
@@ -15,10 +16,9 @@
 typedef struct {
     const tl_port *port;
     tl_button lid;
-    uint16_t wanted, air;
-    tl_sample tank, tray;
-    uint32_t weighed_us;
-    bool weighing, fresh;
+    tl_taking weighing;
+    bool weighs;
+    tl_sample wanted, air, tank, tray;
 } cold_frame;
 
 static void tell_number(int32_t value, uint8_t decimals)
@@ -45,41 +45,48 @@ static void tell(const char *name, int32_t count, int32_t value, uint8_t decimal
     port_avr_say(fresh ? "\n" : " ?\n");
 }
 
-/* The load cell's converter is slow: begun, asked, fetched, a part a pass. */
-static void weigh_on(cold_frame *own, uint32_t now_us)
+/* The load cell's converter is slow: a step a pass. */
+static void weigh_on(cold_frame *own)
 {
-    bool ready = false;
-    if (!own->weighing) {
-        own->weighing = tl_external_start(own->port, &tray_input) == TL_OK;
-        own->weighed_us = now_us;
-        return;
-    }
-    if (tl_external_ready(own->port, &tray_input, now_us - own->weighed_us, &ready) == TL_OK && !ready)
-        return;
-    own->tray.flags &= (uint8_t)~TL_READING_FRESH;
-    if (ready)
-        (void)tl_external_fetch(own->port, &tray_input, &own->tray);
-    own->weighing = false;
+    bool done = false;
+    if (own->weighs)
+        own->weighs = tl_taking_step(&own->weighing, own->port, &own->tray, &done) == TL_OK && !done;
+}
+
+/* It converts while the others are reported; one reads at a time, so they were taken before. */
+static void begin_to_weigh(cold_frame *own)
+{
+    tl_taking_begin(&own->weighing, &tray_way);
+    own->weighs = true;
+    for (uint8_t step = 0; step < 3; step++) /* claimed, led, started */
+        weigh_on(own);
 }
 
 static void take_all(cold_frame *own)
 {
-    own->fresh = wanted_take(own->port, &own->wanted) == TL_OK && air_take(own->port, &own->air) == TL_OK;
-    (void)tl_external_take(own->port, &tank_input, &own->tank);
-    (void)tl_port_line_duty(own->port, FAN_LINE, own->fresh ? fan_duty(wanted_value(own->wanted)) : 0);
+    wanted_count count;
+    (void)tl_input_sample(own->port, &wanted_input, &own->wanted);
+    (void)tl_input_sample(own->port, &air_input, &own->air);
+    (void)tl_take(own->port, &tank_way, &own->tank);
+    const bool fresh = wanted_of(&own->wanted, &count);
+    (void)tl_port_line_duty(own->port, FAN_LINE, fresh ? fan_duty(count) : 0);
     (void)tl_port_line_drive(own->port, OPEN_LAMP_LINE, own->lid.closed);
 }
 
 static void tell_all(const cold_frame *own)
 {
-    const bool tank = (own->tank.flags & TL_READING_FRESH) != 0,
-               tray = (own->tray.flags & TL_READING_FRESH) != 0;
-    tell("wanted", own->wanted, wanted_value(own->wanted), WANTED_DECIMALS, WANTED_UNIT, own->fresh);
-    tell("air", own->air, air_value(own->air), AIR_DECIMALS, AIR_UNIT, own->fresh);
+    wanted_count wanted;
+    air_count air;
+    tank_count tank;
+    tray_count tray;
+    const bool has_wanted = wanted_of(&own->wanted, &wanted), has_air = air_of(&own->air, &air),
+               has_tank = tank_of(&own->tank, &tank), has_tray = tray_of(&own->tray, &tray);
+    tell("wanted", own->wanted.value, wanted_value(wanted), WANTED_DECIMALS, WANTED_UNIT, has_wanted);
+    tell("air", own->air.value, air_value(air), AIR_DECIMALS, AIR_UNIT, has_air);
     tell("lid", !own->lid.closed, own->lid.closings, 0,
          own->lid.closed ? "closings, closed now" : "closings, open now", true);
-    tell("tank", own->tank.value, tank_value((uint16_t)own->tank.value), TANK_DECIMALS, TANK_UNIT, tank);
-    tell("tray", own->tray.value, tray_value(own->tray.value), TRAY_DECIMALS, TRAY_UNIT, tray);
+    tell("tank", own->tank.value, tank_value(tank), TANK_DECIMALS, TANK_UNIT, has_tank);
+    tell("tray", own->tray.value, tray_value(tray), TRAY_DECIMALS, TRAY_UNIT, has_tray);
 }
 
 int main(void)
@@ -87,6 +94,7 @@ int main(void)
     static cold_frame own;
     static tl_due tenth;
     uint32_t now_us = 0;
+    bool due = false;
     own.port = port_avr();
     port_avr_serial(BAUDS);
     (void)tl_port_clock_us(own.port, &now_us);
@@ -99,9 +107,12 @@ int main(void)
         tl_button_event event;
         (void)tl_port_clock_us(own.port, &now_us);
         (void)tl_button_look(&own.lid, own.port, &event);
-        weigh_on(&own, now_us);
-        if (tl_due_now(&tenth, now_us)) {
+        due = tl_due_now(&tenth, now_us) || due;
+        weigh_on(&own);
+        if (due && !own.weighs) {
+            due = false;
             take_all(&own);
+            begin_to_weigh(&own);
             tell_all(&own);
         }
     }

@@ -35,9 +35,9 @@ static struct {
     tl_fault mirror;
     tl_sample mirror_judged;
     tl_sweep sweep;
-    tl_sample thermal[2 * THERMAL_COUNT];
+    tl_sample thermal[THERMAL_SAMPLES];
     tl_sample weight;
-    uint32_t weighed_us;
+    tl_taking weigh;
     bool weighing, may_weigh, sweep_wanted, alone_wanted;
     tl_due tenth, second, thermal_due;
     uint8_t lit;
@@ -70,7 +70,7 @@ tl_status fernhill_begin(const tl_port *port)
                                        MOTOR_STATUS_WITHIN_PERCENT));
     keep_first(&first, tl_fault_init(&own.mirror, &mirror_temperature_faults));
     keep_first(&first, tl_mux_open(port, &heaters_mux));
-    keep_first(&first, thermal_init(&own.sweep, own.thermal));
+    keep_first(&first, thermal_init(&own.sweep, &own.thermal));
     keep_first(&first, tl_bar_open(port, &position_bar_lamps));
     keep_first(&first, tl_port_line_use(port, MAP_LIGHT_LINE, TL_LINE_OUTPUT));
     keep_first(&first, tl_output_open(port, &dew_fan_output));
@@ -101,29 +101,17 @@ static void look_at_lines(uint32_t now_us)
 
 /* --- what converts while other work is done --- */
 
-/* The load cell: started, asked, fetched, a part a pass. It begins when the others have just been read, so
- * that it is through before they are due again: whoever is under way has all converters. */
-static void weigh_on(uint32_t now_us)
+/* The load cell: a step a pass. It begins when the others have just been read, so that it is through before
+ * they are due again: whoever is under way has all converters. */
+static void weigh_on(void)
 {
-    bool ready = false;
-    if (!own.weighing) {
-        if (!own.may_weigh || own.sweep.running || tl_port_claim(own.port, &own.weight) != TL_OK)
-            return;
-        own.may_weigh = false;
-        own.weighing = tl_external_start(own.port, &counterweight_input) == TL_OK;
-        own.weighed_us = now_us;
-        if (!own.weighing)
-            tl_port_yield(own.port, &own.weight);
+    bool done = false;
+    if (!own.weighing && (!own.may_weigh || own.sweep.running))
         return;
-    }
-    tl_status status = tl_external_ready(own.port, &counterweight_input, now_us - own.weighed_us, &ready);
-    if (status == TL_OK && !ready)
-        return;
-    own.weight.flags &= (uint8_t)~TL_READING_FRESH;
-    if (status == TL_OK)
-        (void)tl_external_fetch(own.port, &counterweight_input, &own.weight);
-    own.weighing = false;
-    tl_port_yield(own.port, &own.weight);
+    if (!own.weighing)
+        tl_taking_begin(&own.weigh, &counterweight_way);
+    own.may_weigh = false;
+    own.weighing = tl_taking_step(&own.weigh, own.port, &own.weight, &done) == TL_OK && !done;
 }
 
 static void sweep_on(uint32_t now_us)
@@ -132,7 +120,7 @@ static void sweep_on(uint32_t now_us)
     own.sweep_wanted = tl_due_now(&own.thermal_due, now_us) || own.sweep_wanted;
     if (own.sweep_wanted && !own.weighing) {
         own.sweep_wanted = false;
-        tl_sweep_begin(&own.sweep);
+        (void)tl_sweep_begin(&own.sweep);
     }
     if (own.sweep.running)
         (void)tl_sweep_step(&own.sweep, own.port, &done);
@@ -140,22 +128,21 @@ static void sweep_on(uint32_t now_us)
 
 /* --- ten times a second --- */
 
-static bool is_fresh(const tl_sample *sample)
-{
-    return (sample->flags & TL_READING_FRESH) != 0;
-}
-
 /* Outputs as the plan has them; what their signal fails with, they know by its flags. */
 static void show(void)
 {
+    roof_position_count roof;
+    twilight_count light;
+    heater_1_count heater;
     tl_sample heat = own.sweep.values[THERMAL_HEATER_1];
-    const uint8_t day = twilight_percent((uint16_t)own.alone[LIGHT].value);
-    heat.value = heater_1_value((uint16_t)heat.value);
-    if (is_fresh(&own.alone[ROOF])) {
-        own.lit = position_bar_level((uint16_t)own.alone[ROOF].value, own.lit);
+    (void)heater_1_of(&heat, &heater);
+    heat.value = heater_1_value(heater);
+    if (roof_position_of(&own.alone[ROOF], &roof)) {
+        own.lit = position_bar_level(roof, own.lit);
         (void)tl_bar_show(own.port, &position_bar_lamps, own.lit);
     }
-    (void)tl_port_line_duty(own.port, MAP_LIGHT_LINE, is_fresh(&own.alone[LIGHT]) ? map_light_duty(day) : 0);
+    const bool seen = twilight_of(&own.alone[LIGHT], &light);
+    (void)tl_port_line_duty(own.port, MAP_LIGHT_LINE, seen ? map_light_duty(light) : 0);
     (void)tl_output_show(own.port, &dew_fan_output, &heat, &own.fan);
     (void)tl_output_show(own.port, &dew_heater_output, &heat, &own.heater);
 }
@@ -186,44 +173,42 @@ static void tell(const char *name, int32_t value, uint8_t decimals, const char *
     fernhill_say(fresh ? "\n" : " ?\n");
 }
 
-static void tell_sample(const char *name, const tl_sample *sample, int32_t value, uint8_t decimals,
-                        const char *unit)
-{
-    tell(name, value, decimals, unit, is_fresh(sample));
-}
+/* A value of a signal, in the names that its plan's header has for it. */
+#define TELL(name, signal, sample, SIGNAL)                                                                   \
+    do {                                                                                                     \
+        signal##_count is;                                                                                   \
+        const bool fresh = signal##_of(sample, &is);                                                         \
+        tell(name, signal##_value(is), SIGNAL##_DECIMALS, SIGNAL##_UNIT, fresh);                             \
+    } while (0)
 
-static uint16_t count_of(const tl_sample *sample)
+static void tell_percents(void)
 {
-    return (uint16_t)sample->value;
+    house_battery_count battery;
+    twilight_count light;
+    keypad_count keys;
+    const bool charged = house_battery_of(&own.sweep.values[THERMAL_HOUSE_BATTERY], &battery),
+               seen = twilight_of(&own.alone[LIGHT], &light), felt = keypad_of(&own.alone[KEYS], &keys);
+    tell("house-battery", house_battery_percent(battery), 0, "%", charged);
+    tell("twilight", twilight_percent(light), 0, "%", seen);
+    tell("keypad", keypad_state(keys), 0, "", felt);
 }
 
 static void tell_all(void)
 {
     static const char *const heaters[] = {"heater-1", "heater-2", "heater-3", "heater-4",
                                           "heater-5", "heater-6", "heater-7", "heater-8"};
-    const tl_sample *battery = &own.sweep.values[THERMAL_HOUSE_BATTERY], *a = own.alone;
+    const tl_sample *a = own.alone;
     tell("second", own.seconds, 0, "", true);
-    tell_sample("house-battery", battery, house_battery_value(count_of(battery)), HOUSE_BATTERY_DECIMALS,
-                HOUSE_BATTERY_UNIT);
-    tell_sample("house-battery", battery, house_battery_percent(count_of(battery)), 0, "%");
-    tell_sample("roof-position", &a[ROOF], roof_position_value(count_of(&a[ROOF])), ROOF_POSITION_DECIMALS,
-                ROOF_POSITION_UNIT);
-    tell_sample("wind-vane", &a[VANE], wind_vane_value(count_of(&a[VANE])), WIND_VANE_DECIMALS,
-                WIND_VANE_UNIT);
-    tell_sample("twilight", &a[LIGHT], twilight_percent(count_of(&a[LIGHT])), 0, "%");
-    tell_sample("mirror-temperature", &own.mirror_judged,
-                mirror_temperature_value(count_of(&own.mirror_judged)), MIRROR_TEMPERATURE_DECIMALS,
-                MIRROR_TEMPERATURE_UNIT);
-    tell_sample("paddle-x", &a[PADDLE_X], paddle_x_value(count_of(&a[PADDLE_X])), PADDLE_X_DECIMALS,
-                PADDLE_X_UNIT);
-    tell_sample("paddle-y", &a[PADDLE_Y], paddle_y_value(count_of(&a[PADDLE_Y])), PADDLE_Y_DECIMALS,
-                PADDLE_Y_UNIT);
-    tell_sample("keypad", &a[KEYS], keypad_state(count_of(&a[KEYS])), 0, "");
+    TELL("house-battery", house_battery, &own.sweep.values[THERMAL_HOUSE_BATTERY], HOUSE_BATTERY);
+    tell_percents();
+    TELL("roof-position", roof_position, &a[ROOF], ROOF_POSITION);
+    TELL("wind-vane", wind_vane, &a[VANE], WIND_VANE);
+    TELL("mirror-temperature", mirror_temperature, &own.mirror_judged, MIRROR_TEMPERATURE);
+    TELL("paddle-x", paddle_x, &a[PADDLE_X], PADDLE_X);
+    TELL("paddle-y", paddle_y, &a[PADDLE_Y], PADDLE_Y);
     for (uint8_t i = 0; i < sizeof heaters / sizeof heaters[0]; i++)
-        tell_sample(heaters[i], &own.sweep.values[i], heater_1_value(count_of(&own.sweep.values[i])),
-                    HEATER_1_DECIMALS, HEATER_1_UNIT);
-    tell_sample("counterweight", &own.weight, counterweight_value(own.weight.value), COUNTERWEIGHT_DECIMALS,
-                COUNTERWEIGHT_UNIT);
+        TELL(heaters[i], heater_1, &own.sweep.values[i], HEATER_1); /* all eight are alike */
+    TELL("counterweight", counterweight, &own.weight, COUNTERWEIGHT);
     for (uint8_t i = 0; i < CONTACTS; i++)
         tell(contact_names[i], own.contacts[i].closings, 0, own.contacts[i].closed ? "closed" : "open", true);
     tell("encoder", tl_quadrature_steps(&own.encoder, 4), 0, "steps", own.encoder.missed == 0);
@@ -242,7 +227,7 @@ void fernhill_pass(void)
         return;
     look_at_lines(now_us);
     sweep_on(now_us);
-    weigh_on(now_us);
+    weigh_on();
     own.alone_wanted = tl_due_now(&own.tenth, now_us) || own.alone_wanted;
     if (own.alone_wanted && !own.sweep.running && !own.weighing) {
         own.alone_wanted = false;

@@ -66,10 +66,10 @@ static tl_status line_duty(void *context, uint8_t line, uint16_t share)
     return line_drive(context, line, share >= 32768u);
 }
 
-static tl_status conversion_start(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     (void)context;
-    if (channel >= CHANNELS)
+    if (channel >= CHANNELS || reference > 1)
         return TL_ERR_ARG;
     own.channel = channel;
     own.now_us += acquisition_ns / 1000u;

@@ -34,6 +34,7 @@
 #include "tinyladder/status.h"
 #include "tinyladder/sweep.h"
 #include "tinyladder/table.h"
+#include "tinyladder/take.h"
 #include "tinyladder/text.h"
 #include "tinyladder/word.h"
 

@@ -4,10 +4,8 @@
  *
  * The port moves the bytes; every answer is checked, and every wait is bounded.
  *
- * Stack: 208 bytes at most, in tl_external_take(), and what the port's own functions need
- * (docs/targets.md).
- * Called in the main program; tl_external_take() waits as long as the converter's longest time and two
- * transfers, the others for nothing.
+ * Stack: that of tl_take() (docs/targets.md).
+ * Called in the main program, by tl_take() and sweeps.
  */
 #ifndef TINYLADDER_EXTERNAL_H
 #define TINYLADDER_EXTERNAL_H
@@ -53,37 +51,14 @@ typedef struct tl_external {
 
 /** One input, or one pair of inputs. Is TL_ROM. */
 typedef struct tl_external_input {
-    tl_convertible kind;                    /**< for sweeps: &tl_external_conversion */
+    tl_convertible kind;                    /**< &tl_external_conversion */
     const TL_IN_ROM tl_external *converter; /**< is TL_ROM itself */
     uint32_t settings;                      /**< what is sent to start a conversion of it */
 } tl_external_input;
 
+/** tl_take() and sweeps go by it. TL_ERR_WORD where a zero is none, or the word breaks its format;
+ * TL_ERR_ACK; TL_ERR_LATE where it is never ready. */
 extern const TL_ROM tl_conversion tl_external_conversion;
-
-/*
- * A conversion in three parts, for those who do other work meanwhile (tl_port_claim() first);
- * tl_external_take() does it whole. All answer TL_OK; TL_ERR_ARG for an impossible description; TL_ERR_ACK;
- * or the port's status.
- */
-
-/** Tells it to convert. On SPI nothing yet: one exchange does it all. */
-tl_status tl_external_start(const tl_port *port, const TL_IN_ROM tl_external_input *input);
-/** Whether it is ready, `waited_us` after its start, once it is worth asking; TL_ERR_LATE where it should be
- * by now and is not. */
-tl_status tl_external_ready(const tl_port *port, const TL_IN_ROM tl_external_input *input, uint32_t waited_us,
-                            bool *ready);
-/** Fetches the code and its flags; TL_ERR_WORD where a zero is none, or the word breaks its format. */
-tl_status tl_external_fetch(const tl_port *port, const TL_IN_ROM tl_external_input *input, tl_sample *sample);
-
-/**
- * One conversion of one input, whole.
- *
- * @param[in,out] sample  Receives the code and its flags; on any failure it keeps its value and loses its
- * fresh flag.
- * @return As the parts above; TL_ERR_LATE where it is never ready; TL_ERR_CLOCK where the clock stands still
- * meanwhile; TL_ERR_BUSY while another reads.
- */
-tl_status tl_external_take(const tl_port *port, const TL_IN_ROM tl_external_input *input, tl_sample *sample);
 
 #ifdef __cplusplus
 }

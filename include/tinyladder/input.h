@@ -13,33 +13,16 @@
 #include "tinyladder/port.h"
 #include "tinyladder/rom.h"
 #include "tinyladder/scale.h"
+#include "tinyladder/take.h"
 #include "tinyladder/word.h"
 
 #ifdef __cplusplus
 extern "C" {
 #endif
 
-struct tl_conversion;
-
-/** What every description of an input begins with, whichever converter it belongs to: how it is converted.
- * So a sweep can hold inputs of all kinds, and a firmware has the code of those only that it names. */
-typedef struct tl_convertible {
-    const TL_IN_ROM struct tl_conversion *by; /**< is TL_ROM itself */
-} tl_convertible;
-
-/** A conversion in parts, for those who do other work meanwhile (tl_port_claim() first). Is TL_ROM. */
-typedef struct tl_conversion {
-    tl_status (*start)(const tl_port *port, const TL_IN_ROM tl_convertible *input);
-    /** Whether it has ended, waited_us after its start, and then what it found. TL_ERR_LATE where it should
-     * have. */
-    tl_status (*ended)(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
-                       tl_sample *sample, bool *ended);
-    /** What a word says that came by itself; NULL where none can. */
-    tl_status (*word)(const TL_IN_ROM tl_convertible *input, uint32_t word, tl_sample *sample);
-} tl_conversion;
-
-/** Of a tl_input whose word is its count: no sign, aligned right. Any other format is TL_ERR_ARG. Sweeps know
- * how; it has no functions of its own, so that nothing is linked which a firmware does not use. */
+/** Of a tl_input whose word is its count: no sign, aligned right. Any other format is TL_ERR_ARG. tl_take()
+ * and sweeps know how; it has no functions of its own, so that nothing is linked which a firmware does not
+ * use. */
 extern const TL_ROM tl_conversion tl_pin_conversion;
 /** Of a tl_input with a word of any format. */
 extern const TL_ROM tl_conversion tl_pin_word_conversion;
@@ -50,11 +33,12 @@ typedef struct tl_input {
     uint32_t acquisition_ns; /**< how long the sampling capacitor is connected */
     uint32_t longest_us;     /**< bound on one whole conversion */
     uint8_t channel;
+    uint8_t reference; /**< the port's number for what its full scale is */
     tl_word word;
 } tl_input;
 
 /**
- * One conversion, as a code with its flags.
+ * One conversion of an input that no multiplexer leads to, as a code with its flags.
  *
  * @param[in,out] sample  On any failure it keeps its value and loses its fresh flag.
  * @return TL_OK, or what tl_port_convert() or tl_word_sample() answered.

@@ -18,8 +18,30 @@
 extern "C" {
 #endif
 
+/*
+ * Counts of different signals are different types, where the compiler passes a structure of one number as
+ * that number (gcc, clang): none then goes into another's function. Elsewhere they are plain numbers.
+ */
+#ifdef __GNUC__
+#define TL_TYPED(type, name)                                                                                 \
+    typedef struct name {                                                                                    \
+        type number;                                                                                         \
+    } name
+/** The number in one, and one of a number. */
+#define TL_NUMBER(of) ((of).number)
+#ifdef __cplusplus
+#define TL_TYPE_OF(name, number) (name{number})
+#else
+#define TL_TYPE_OF(name, number) ((name){number})
+#endif
+#else
+#define TL_TYPED(type, name) typedef type name
+#define TL_NUMBER(of) (of)
+#define TL_TYPE_OF(name, number) ((name)(number))
+#endif
+
 /** Generated headers say which of these they were made for; it changes when their meaning does. */
-#define TL_LEAN_FORMAT 2
+#define TL_LEAN_FORMAT 3
 
 /**
  * steps = (count * mul + add) >> shift. With constants the compiler folds it: on an 8-bit chip a `mul` of 16

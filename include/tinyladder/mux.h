@@ -39,13 +39,15 @@ typedef struct tl_mux_lines {
 tl_status tl_mux_open(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux);
 
 /**
- * Leads an input through, and what its multiplexer goes into, and waits for the longest dwell on the way.
+ * Leads an input through, and what its multiplexer goes into, and waits for the longest dwell on the way, for
+ * those who use the calls in parts; tl_take() does it all.
  *
- * @return TL_OK; TL_ERR_ARG for an input whose number has more bits than there are lines; or the port's
- * status, and then the multiplexers with an enable line that were reached are switched off, as far as the
- * port lets it.
+ * @param who  Who has claimed the port.
+ * @return TL_OK; TL_ERR_BUSY for anyone else, and then nothing has moved; TL_ERR_ARG for an input whose
+ * number has more bits than there are lines; or the port's status, and then the multiplexers with an enable
+ * line that were reached are switched off, as far as the port lets it.
  */
-tl_status tl_mux_lead(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux, uint8_t input);
+tl_status tl_mux_lead(const tl_port *port, const void *who, const TL_IN_ROM tl_mux_lines *mux, uint8_t input);
 
 /** Releases all lines of a multiplexer: every call is made, the first failure is reported. */
 tl_status tl_mux_release(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux);

@@ -42,10 +42,13 @@ typedef struct tl_port_ops {
     /** Drives an output line high for share / 65535 of the time: 0 is low, 65535 high. At most 100 us. */
     tl_status (*line_duty)(void *context, uint8_t line, uint16_t share);
     /**
-     * Connects a channel to the sampling capacitor for at least acquisition_ns and then starts converting.
-     * May return before either is over; at most 100 us more than the acquisition itself.
+     * Selects the reference, connects a channel to the sampling capacitor for at least acquisition_ns and
+     * then starts converting. References are numbers of the port's own choosing; one that it has not is
+     * TL_ERR_UNSUPPORTED. A reference that was not selected before must have settled before the acquisition
+     * ends. May return before any of it is over; at most 100 us more than the acquisition itself, and 10 ms
+     * more where the reference changes.
      */
-    tl_status (*conversion_start)(void *context, uint8_t channel, uint32_t acquisition_ns);
+    tl_status (*conversion_start)(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns);
     /** Whether the conversion started last has ended. At most 100 us. */
     tl_status (*conversion_ended)(void *context, bool *ended);
     /** The word of the conversion that has ended, as the hardware delivers it. At most 100 us. */
@@ -125,10 +128,12 @@ tl_status tl_port_line_level(const tl_port *port, uint8_t line, bool *high);
 tl_status tl_port_line_drive(const tl_port *port, uint8_t line, bool high);
 tl_status tl_port_line_duty(const tl_port *port, uint8_t line, uint16_t share);
 tl_status tl_port_converter_power(const tl_port *port, bool on);
-/* A conversion in three parts, for those who do other work meanwhile; tl_port_convert() does it whole. */
-tl_status tl_port_conversion_start(const tl_port *port, uint8_t channel, uint32_t acquisition_ns);
-tl_status tl_port_conversion_ended(const tl_port *port, bool *ended);
-tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word);
+/* A conversion in three parts, for those who have claimed the port and do other work meanwhile: who as there,
+ * TL_ERR_BUSY for anyone else. tl_port_convert() does it whole. */
+tl_status tl_port_conversion_start(const tl_port *port, const void *who, uint8_t channel, uint8_t reference,
+                                   uint32_t acquisition_ns);
+tl_status tl_port_conversion_ended(const tl_port *port, const void *who, bool *ended);
+tl_status tl_port_conversion_word(const tl_port *port, const void *who, uint32_t *word);
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us);
 tl_status tl_port_wait_us(const tl_port *port, uint32_t duration_us);
 /** count: 1 or more; at_most_us: 1 .. 2^31-1. */
@@ -150,8 +155,8 @@ tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address
  * TL_ERR_CLOCK when the clock did not move during TL_PORT_FROZEN_POLLS questions; TL_ERR_ARG,
  * TL_ERR_UNSUPPORTED; or the port's own status.
  */
-tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
-                          uint32_t *word);
+tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint8_t reference, uint32_t acquisition_ns,
+                          uint32_t longest_us, uint32_t *word);
 
 /** This many questions without the clock moving prove that it stands still (a 32 kHz clock moves every 100 or
  * so). */

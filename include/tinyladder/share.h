@@ -9,6 +9,7 @@
 
 #include <stdint.h>
 
+#include "tinyladder/rom.h"
 #include "tinyladder/status.h"
 
 #ifdef __cplusplus
@@ -48,6 +49,17 @@ void tl_share_inward(int32_t *empty, int32_t *full, uint8_t percent);
  */
 tl_status tl_level_of(uint16_t value, uint16_t first, uint16_t last, uint16_t hysteresis, uint8_t levels,
                       uint8_t *level);
+
+/** Of one lamp of several: the count that lights it, and the one below which it goes out. Is TL_ROM. */
+typedef struct tl_level_step {
+    uint16_t on, off; /**< off at most on; both rise from lamp to lamp */
+} tl_level_step;
+
+/**
+ * The same by steps that `tinyladder header` has worked out.
+ * @param was  How many are lit, 0 .. levels. @return How many to light now.
+ */
+uint8_t tl_level_by(const TL_IN_ROM tl_level_step *steps, uint8_t levels, uint16_t count, uint8_t was);
 
 #ifdef __cplusplus
 }

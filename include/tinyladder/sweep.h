@@ -5,7 +5,7 @@
  * A sweep that is not complete is never visible: values and time stamp change together, with the last step.
  * An input that fails does not take the others with it: it keeps its value of before, no longer fresh.
  *
- * Stack: 288 bytes at most, in tl_sweep_run(), and what the port's own functions need (docs/targets.md).
+ * Stack: 312 bytes at most, in tl_sweep_run(), and what the port's own functions need (docs/targets.md).
  * Called in the main program, tl_sweep_words() and tl_sweep_copy() anywhere; tl_sweep_run() waits for all
  * its conversions and dwells, tl_sweep_step() for none.
  */
@@ -20,24 +20,14 @@
 extern "C" {
 #endif
 
-/** One input of a sweep, of whichever converter. A constant description; is TL_ROM. */
-typedef struct tl_sweep_entry {
-    const TL_IN_ROM tl_convertible *input; /**< the `kind` of a tl_input or of a tl_external_input */
-    const TL_IN_ROM tl_mux_lines *mux;     /**< NULL where there is none */
-    uint8_t mux_input;
-    uint8_t discard; /**< conversions before the one that counts */
-} tl_sweep_entry;
-
 /** The caller's memory. Of each entry a sample is the code with its flags. */
 typedef struct tl_sweep {
-    const TL_IN_ROM tl_sweep_entry *entries;
-    tl_sample *values;  /**< of the last sweep that was complete */
-    tl_sample *work;    /**< of the one that runs */
-    uint32_t stamp_us;  /**< when the last complete one ended */
-    uint32_t waited_us; /**< in the present phase */
-    uint32_t seen_us;   /**< the clock at the last step */
-    uint32_t dwell_us;  /**< how long a multiplexer wants */
-    uint8_t count, at, left, phase;
+    const TL_IN_ROM tl_way *ways;
+    tl_sample *values; /**< of the last sweep that was complete */
+    tl_sample *work;   /**< of the one that runs */
+    uint32_t stamp_us; /**< when the last complete one ended */
+    tl_taking taking;  /**< of the entry at hand */
+    uint8_t count, at;
     uint8_t failed;    /**< entries of the one that runs */
     uint8_t sequence;  /**< odd while values are written: tl_sweep_copy() */
     bool running, any; /**< any: there was a complete one */
@@ -45,15 +35,15 @@ typedef struct tl_sweep {
 } tl_sweep;
 
 /**
- * @param entries  Each with an input that says how it is converted.
+ * @param ways  One for each entry, with an input that says how it is converted. Are TL_ROM.
  * @param samples  Room for two sweeps, 2 * count of them.
  * @return TL_OK; TL_ERR_ARG, and then nothing has changed.
  */
-tl_status tl_sweep_init(tl_sweep *sweep, const TL_IN_ROM tl_sweep_entry *entries, uint8_t count,
-                        tl_sample *samples);
+tl_status tl_sweep_init(tl_sweep *sweep, const TL_IN_ROM tl_way *ways, uint8_t count, tl_sample *samples);
 
-/** Begins a sweep; one that runs is aborted. */
-void tl_sweep_begin(tl_sweep *sweep);
+/** Begins a sweep; one that runs is aborted. @return TL_OK; TL_ERR_ARG for memory that is 0 everywhere: it
+ * was never made ready. */
+tl_status tl_sweep_begin(tl_sweep *sweep);
 
 /**
  * Does what can be done now, without waiting: at most a handful of port calls.
@@ -61,9 +51,9 @@ void tl_sweep_begin(tl_sweep *sweep);
  * @param[out] done  true where the sweep is complete by this call.
  * @return TL_OK; TL_ERR_ARG where none was begun; TL_ERR_BUSY while another reads: try again later, the
  * sweep still stands at its beginning; TL_ERR_LATE for a conversion that does not end within its
- * bound; TL_ERR_WORD; or the port's status. The failure of an entry is reported once, and the sweep goes on
- * with the next (`running`). Where every entry has failed, or the clock or the power, it is aborted, and the
- * last complete one stands, no longer fresh.
+ * bound; TL_ERR_CLOCK where the clock stands still; TL_ERR_WORD; or the port's status. The failure of an
+ * entry is reported once, and the sweep goes on with the next (`running`). Where every entry has failed, or
+ * the clock or the power, it is aborted, and the last complete one stands, no longer fresh.
  */
 tl_status tl_sweep_step(tl_sweep *sweep, const tl_port *port, bool *done);
 
@@ -79,10 +69,12 @@ tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port);
 
 /**
  * A whole sweep that came by itself, a word for each entry in their order, such as DMA has left.
+ * @param bytes  Of each word, 2 or 4: words is an array of uint16_t or of uint32_t.
  * @return TL_OK; TL_ERR_ARG for an input that no word can come of by itself; TL_ERR_BUSY while a sweep
  * runs; TL_ERR_WORD where a word breaks its format: that entry keeps its value of before, no longer fresh.
+ * Where all do, the last complete sweep stands, no longer fresh.
  */
-tl_status tl_sweep_words(tl_sweep *sweep, const uint32_t *words, uint32_t now_us);
+tl_status tl_sweep_words(tl_sweep *sweep, const void *words, uint8_t bytes, uint32_t now_us);
 
 /**
  * The last complete sweep, whole, wherever it is asked from: also from an interrupt while the main program

@@ -26,7 +26,7 @@ static void settled_conversions(const char *plan)
     uint32_t word = 0;
     const double start = now();
     for (int i = 0; i < N; i++) {
-        (void)tl_port_convert(port, 0, 1000, 100, &word);
+        (void)tl_port_convert(port, 0, 0, 1000, 100, &word);
         sum += word;
         squares += (double)word * word;
     }
@@ -59,7 +59,7 @@ static void whole_day(const char *plan, const char *scene)
         for (int i = 0; i < 4; i++)
             (void)tl_button_look(&buttons[i], port, &event);
         for (int i = 0; i < 8 && look % 10 == 0; i++)
-            conversions += tl_port_convert(port, channels[i], 3000, 100, &word) == TL_OK;
+            conversions += tl_port_convert(port, channels[i], 0, 3000, 100, &word) == TL_OK;
         (void)tl_port_wait_us(port, 9960);
     }
     printf("  24 h: 8 analog signals 10 times, 4 buttons 100 times a second   %6.2f s (%lu conversions)\n",

@@ -7,7 +7,7 @@ volatile uint8_t shown;
 int main(void)
 {
     for (;;) {
-        uint16_t count = 0;
+        house_battery_count count;
         if (house_battery_take(&port, &count) == TL_OK)
             shown = house_battery_percent(count);
     }

@@ -29,9 +29,10 @@ static tl_status line_drive(void *context, uint8_t line, bool high)
     return TL_OK;
 }
 
-static tl_status conversion_start(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     (void)context;
+    (void)reference;      /* the one that it begins with */
     (void)acquisition_ns; /* this converter's own is longer */
     CONVERT(channel);
     return TL_OK;

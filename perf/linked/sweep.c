@@ -12,12 +12,15 @@ int main(void)
     static tl_sweep sweep;
     bool done = false;
     (void)tl_mux_open(&port, &heaters_mux);
-    (void)tl_sweep_init(&sweep, thermal_entries, HEATERS, samples);
+    (void)tl_sweep_init(&sweep, thermal_ways, HEATERS, samples);
     for (;;) {
-        tl_sweep_begin(&sweep);
+        (void)tl_sweep_begin(&sweep);
         for (tl_status status = TL_OK; status == TL_OK && !done;)
             status = tl_sweep_step(&sweep, &port, &done);
-        for (uint8_t i = 0; i < HEATERS; i++)
-            shown[i] = heater_1_value((uint16_t)sweep.values[i].value);
+        for (uint8_t i = 0; i < HEATERS; i++) {
+            heater_1_count count; /* all eight are alike */
+            if (heater_1_of(&sweep.values[i], &count))
+                shown[i] = heater_1_value(count);
+        }
     }
 }

@@ -8,7 +8,7 @@
 #include <avr/sleep.h>
 #include <stddef.h>
 
-enum { LINES = 24, CHANNELS = 8, MEGAHERTZ = F_CPU / 1000000 };
+enum { LINES = 24, CHANNELS = 8, SETTLE_US = 5000, LOOKS = 20000, MEGAHERTZ = F_CPU / 1000000 };
 #define ROUND_US (UINT32_C(65536) * 8u / MEGAHERTZ) /* whole for 1, 2, 4, 8 and 16 MHz */
 
 #if F_CPU % 1000000 != 0 || 16 % (F_CPU / 1000000) != 0
@@ -168,16 +168,36 @@ static tl_status converter_power(void *context, bool on)
     return TL_OK;
 }
 
+/* Where each stands in ADMUX: the supply, the chip's own 1.1 V, what is at the reference pin. */
+static const uint8_t selected_by[] = {1 << REFS0, 1 << REFS1 | 1 << REFS0, 0};
+
+/* Another reference charges the capacitor at its pin, and the first conversion after that is not to be
+ * trusted. */
+static void select_reference(uint8_t reference)
+{
+    const uint8_t wanted = selected_by[reference];
+    if ((ADMUX & (1 << REFS1 | 1 << REFS0)) == wanted)
+        return;
+    ADMUX = (uint8_t)(wanted | (ADMUX & 0x0f));
+    (void)wait_us(NULL, SETTLE_US);
+    ADCSRA |= 1 << ADSC;
+    for (uint16_t i = 0; i < LOOKS && (ADCSRA & 1 << ADSC) != 0; i++) {
+    }
+}
+
 /* The capacitor is connected to the channel from the choice on, and for another cycle and a half of the
  * converter.
  */
-static tl_status conversion_start(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     if (channel >= CHANNELS)
         return TL_ERR_ARG;
+    if (reference >= sizeof selected_by)
+        return TL_ERR_UNSUPPORTED;
     if ((ADCSRA & 1 << ADEN) == 0)
         return TL_ERR_PORT;
-    ADMUX = (uint8_t)(1 << REFS0 | channel);
+    select_reference(reference);
+    ADMUX = (uint8_t)(selected_by[reference] | channel);
     (void)wait_us(context, (acquisition_ns + 999u) / 1000u);
     ADCSRA |= 1 << ADSC;
     return TL_OK;
@@ -223,6 +243,7 @@ const tl_port *port_avr(void)
     TCCR0B = 1 << CS01 | 1 << CS00;
     TCCR2A |= 1 << WGM21 | 1 << WGM20;
     TCCR2B = 1 << CS22;
+    ADMUX = 1 << REFS0; /* settled long before anyone converts: it is the supply */
     ADCSRA = 1 << ADEN | 1 << ADPS2 | 1 << ADPS1 | 1 << ADPS0;
     port_avr_open_buses();
     sei();

@@ -1,7 +1,9 @@
 /**
  * @file The port of an 8-bit AVR with three ports of eight lines, a converter of 10 bits and three timers.
  *
- * Lines are 0 .. 7 for port B, 8 .. 15 for C, 16 .. 23 for D. Channels are 0 .. 7, against the supply. Timer
+ * Lines are 0 .. 7 for port B, 8 .. 15 for C, 16 .. 23 for D. Channels are 0 .. 7. References are
+ * the supply (0), the chip's own of 1.1 V (1) and what is wired to the reference pin (2): after a change the
+ * conversion begins 5 ms later. Timer
  * 1 is the clock: keep its interrupt enabled. No line has a pull-down of its own. See README.md beside this
  * file.
  */
@@ -42,6 +44,10 @@ enum {
     PORT_AVR_D6,
     PORT_AVR_D7
 };
+
+/** In the same way for references, whose names in the board file are logic, inner and outer. */
+#define PORT_AVR_REFERENCE(place, name) PORT_AVR_REFERENCE_##name
+enum { PORT_AVR_REFERENCE_logic, PORT_AVR_REFERENCE_inner, PORT_AVR_REFERENCE_outer };
 
 /** The serial line at this many bauds, 8 bits, no parity: on to be heard, and to say a text. A byte waits
  * until the one before has gone: 1 ms at 9600. Not from an interrupt. */

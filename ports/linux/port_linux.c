@@ -188,9 +188,11 @@ static tl_status wait_change(void *context, const uint8_t *lines, const bool *se
 
 /* --- converter --- */
 
-static tl_status conversion_start(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
-    (void)acquisition_ns; /* the kernel's driver has its own */
+    if (reference > 0)
+        return TL_ERR_UNSUPPORTED; /* that of the kernel's driver is the only one */
+    (void)acquisition_ns;          /* the kernel's driver has its own */
     port_linux *own = context;
     char path[PATH_LONGEST], text[24] = "", *end;
     snprintf(path, sizeof path, "%s/in_voltage%u_raw", own->places->converter, channel);

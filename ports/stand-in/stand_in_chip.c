@@ -37,12 +37,14 @@ static tl_status line_drive(void *context, uint8_t line, bool high)
     return TL_OK;
 }
 
-static tl_status conversion_start(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     (void)context;
     (void)acquisition_ns;
     if (channel >= STAND_IN_CHANNELS)
         return TL_ERR_ARG;
+    if (reference >= STAND_IN_REFERENCES)
+        return TL_ERR_UNSUPPORTED;
     chip.left = QUESTIONS;
     return TL_OK;
 }

@@ -5,7 +5,7 @@
 
 #include <tinyladder/port.h>
 
-enum { STAND_IN_LINES = 8, STAND_IN_CHANNELS = 4, STAND_IN_WORD = 2048 };
+enum { STAND_IN_LINES = 8, STAND_IN_CHANNELS = 4, STAND_IN_REFERENCES = 2, STAND_IN_WORD = 2048 };
 
 /* Inputs are high unless something drives them; every channel converts to STAND_IN_WORD of 12 bits. */
 extern const tl_port_ops stand_in_chip;

@@ -468,7 +468,7 @@ int64_t lines_turn_after(const tl_bench *bench, int64_t after_ns);
 
 /* conversion.c: samples and converts; leaves the word and the time of its end in the bench. */
 void converter_init(tl_bench *bench);
-void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns);
+void converter_start(tl_bench *bench, uint8_t channel, uint8_t reference, uint32_t acquisition_ns);
 /* What a converter on a bus makes of a signal, now: its code. */
 long converter_code(tl_bench *bench, int signal);
 

@@ -101,7 +101,7 @@ static bool has_channel(const tl_board *board, uint8_t channel)
     return false;
 }
 
-static tl_status start_conversion(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status start_conversion(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     tl_bench *bench = context;
     const tl_status status = enter(bench, TL_BENCH_CONVERSION_START);
@@ -111,7 +111,10 @@ static tl_status start_conversion(void *context, uint8_t channel, uint32_t acqui
         return TL_ERR_PORT;
     if (bench->first_at_channel[channel] == TL_NONE && !has_channel(bench->circuit->plan->board, channel))
         return TL_ERR_ARG;
-    converter_start(bench, channel, acquisition_ns);
+    const tl_converter *part = bench->circuit->plan->converters[0].part;
+    if (reference >= part->reference_count && reference > 0)
+        return TL_ERR_UNSUPPORTED;
+    converter_start(bench, channel, reference, acquisition_ns);
     return TL_OK;
 }
 

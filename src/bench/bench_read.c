@@ -58,7 +58,12 @@ static tl_status select_route(tl_bench *bench, int signal)
         if (status != TL_OK)
             return status;
     }
-    return count > 0 ? tl_mux_lead(&bench->port, way, (uint8_t)plan->pins[first].input) : TL_OK;
+    tl_status status = count > 0 ? tl_port_claim(&bench->port, bench) : TL_OK;
+    if (count > 0 && status == TL_OK) {
+        status = tl_mux_lead(&bench->port, bench, way, (uint8_t)plan->pins[first].input);
+        tl_port_yield(&bench->port, bench);
+    }
+    return status;
 }
 
 /* One code, by the core: of the board's converter, or over the bus. */
@@ -78,10 +83,10 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
         given.value = count;
     } else {
         const bench_told *told = &bench->told[signal];
-        const tl_external_input input = {.converter = &told->external, .settings = told->settings};
+        const tl_external_input input = {{&tl_external_conversion}, &told->external, told->settings};
         if (!told->sendable)
             return TL_ERR_UNSUPPORTED;
-        status = tl_external_take(&bench->port, &input, &given);
+        status = tl_take(&bench->port, &(tl_way){.input = &input.kind}, &given);
     }
     if (status != TL_OK)
         return status;

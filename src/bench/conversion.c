@@ -54,7 +54,7 @@ static int chip_range(const tl_bench *bench, int converter)
 }
 
 /* The volts that its full scale really is now. */
-static double full_scale(const tl_bench *bench, int signal, int converter)
+static double full_scale(const tl_bench *bench, int signal, int converter, int reference)
 {
     const bench_island *s = bench->signals[signal].island;
     const tl_scene_setting *setting = setting_of(bench, converter);
@@ -64,11 +64,13 @@ static double full_scale(const tl_bench *bench, int signal, int converter)
     const int range = converter > 0 ? chip_range(bench, converter) : TL_NONE;
     if (range != TL_NONE)
         return part->ranges[range].high;
-    if (setting == NULL || setting->reference == TL_NONE)
+    if (setting != NULL && setting->reference != TL_NONE)
+        reference = setting->reference;
+    if (reference == TL_NONE || reference == bench->circuit->plan->signals[signal].reference)
         return param_volts(bench, s, bench->circuit->signals[signal].reference);
-    const tl_reference *reference = &part->references[setting->reference];
-    return reference->supply >= 0 ? param_volts(bench, s, bench->circuit->supply_param[reference->supply])
-                                  : reference->volts.nominal;
+    const tl_reference *other = &part->references[reference];
+    return other->supply >= 0 ? param_volts(bench, s, bench->circuit->supply_param[other->supply])
+                              : other->volts.nominal;
 }
 
 /* --- sampling and quantising --- */
@@ -151,13 +153,13 @@ static void make_word(tl_bench *bench, long code)
     (void)tl_word_make(&word, (int32_t)code, &bench->word);
 }
 
-void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
+void converter_start(tl_bench *bench, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     const tl_plan *plan = bench->circuit->plan;
     const tl_converter *part = plan->converters[0].part;
     const tl_scene_setting *setting = setting_of(bench, 0);
     const int signal = signal_at_channel(bench, channel);
-    double reference = bench->values[bench->circuit->supply_param[0]];
+    double volts = bench->values[bench->circuit->supply_param[0]];
     int64_t acquisition = acquisition_ns;
     random_source left = noise_at(bench, NOISE_CAPACITOR, 0, bench->now_ns);
     if (setting != NULL && !isnan(setting->acquisition))
@@ -165,7 +167,7 @@ void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
     if (!isnan(part->precharge))
         bench->held_volts = part->precharge;
     else if (!part->starts_from_last)
-        bench->held_volts = random_even(&left) * reference;
+        bench->held_volts = random_even(&left) * volts;
     bench->sampled_ns = bench->now_ns + acquisition;
     bench->end_ns = bench->now_ns + acquisition + (int64_t)llround(1e9 * part->conversion);
     bench->converting = true;
@@ -175,11 +177,11 @@ void converter_start(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
         return; /* it delivers what it did before */
     if (signal >= 0) {
         sample_signal(bench, signal, acquisition);
-        reference = full_scale(bench, signal, 0);
+        volts = full_scale(bench, signal, 0, reference);
     } else {
         bench->held_volts = stray_at_converter(bench);
     }
-    make_word(bench, quantise(bench, 0, bench->held_volts, reference));
+    make_word(bench, quantise(bench, 0, bench->held_volts, volts));
 }
 
 /* --- those on a bus --- */
@@ -190,5 +192,5 @@ long converter_code(tl_bench *bench, int signal)
     const int converter = plan->pins[plan->signals[signal].pin].converter;
     const double volts = signal_volts(bench, signal);
     bench->sampled_ns = bench->now_ns;
-    return quantise(bench, converter, volts, full_scale(bench, signal, converter));
+    return quantise(bench, converter, volts, full_scale(bench, signal, converter, TL_NONE));
 }

@@ -1,32 +1,27 @@
 /* A conversion from its start to its word: claimed, waited for within two bounds. */
 #include "timeout.h"
 
-/* What a conversion needs: all or nothing is begun. */
-static tl_status lacks_conversion(const tl_port *port)
+bool tl_port_converts(const tl_port *port)
 {
-    if (port == NULL || port->ops == NULL)
-        return TL_ERR_ARG;
     const tl_port_ops *ops = port->ops;
-    return ops->conversion_start == NULL || ops->conversion_ended == NULL || ops->conversion_word == NULL ||
-                   ops->clock_us == NULL
-               ? TL_ERR_UNSUPPORTED
-               : TL_OK;
+    return ops->conversion_start != NULL && ops->conversion_ended != NULL && ops->conversion_word != NULL &&
+           ops->clock_us != NULL;
 }
 
-tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint32_t acquisition_ns, uint32_t longest_us,
-                          uint32_t *word)
+tl_status tl_port_convert(const tl_port *port, uint8_t channel, uint8_t reference, uint32_t acquisition_ns,
+                          uint32_t longest_us, uint32_t *word)
 {
     wait_timeout timeout;
     uint32_t fetched = 0; /* its address tells one reader from another, too */
     bool ended = false;
     if (longest_us == 0 || longest_us > INT32_MAX)
         return TL_ERR_ARG;
-    tl_status status = lacks_conversion(port);
-    if (status == TL_OK)
-        status = tl_port_claim(port, &fetched);
+    if (port == NULL || port->ops == NULL)
+        return TL_ERR_ARG;
+    tl_status status = tl_port_converts(port) ? tl_port_claim(port, &fetched) : TL_ERR_UNSUPPORTED;
     if (status != TL_OK)
         return status;
-    status = port->ops->conversion_start(port->context, channel, acquisition_ns);
+    status = port->ops->conversion_start(port->context, channel, reference, acquisition_ns);
     if (status == TL_OK)
         status = tl_timeout_begin(&timeout, port, longest_us);
     while (status == TL_OK) {

@@ -4,10 +4,9 @@
  * verified.
  */
 #include "tinyladder/external.h"
-#include "failed.h"
-#include "timeout.h"
+#include <stddef.h>
 
-enum { POLL_US = 1000, FRAME_BYTES = (32 + 32) / 8 };
+enum { FRAME_BYTES = (32 + 32) / 8 };
 
 /* --- I2C --- */
 
@@ -84,24 +83,28 @@ static tl_status fetch_spi(const tl_port *port, const TL_IN_ROM tl_external *own
     return own->zeros > 0 && *word >> own->take != 0 ? TL_ERR_WORD : TL_OK;
 }
 
-/* --- in three parts, and whole --- */
+/* --- in parts --- */
 
-tl_status tl_external_start(const tl_port *port, const TL_IN_ROM tl_external_input *input)
+static const TL_IN_ROM tl_external_input *own_of(const TL_IN_ROM tl_convertible *input)
 {
-    if (!input || !is_possible(input->converter))
-        return TL_ERR_ARG;
-    const TL_IN_ROM tl_external *own = input->converter;
-    return own->kind == TL_EXTERNAL_SPI || own->settings == TL_EXTERNAL_NONE
-               ? TL_OK
-               : write_settings(port, own, input->settings);
+    return (const TL_IN_ROM tl_external_input *)input; /* its first member */
 }
 
-tl_status tl_external_ready(const tl_port *port, const TL_IN_ROM tl_external_input *input, uint32_t waited_us,
-                            bool *ready)
+/* On SPI nothing yet: one exchange does it all. */
+static tl_status start(const tl_port *port, const TL_IN_ROM tl_convertible *input)
 {
-    if (!input || !is_possible(input->converter))
+    const TL_IN_ROM tl_external *own = own_of(input)->converter;
+    if (!is_possible(own))
         return TL_ERR_ARG;
-    const TL_IN_ROM tl_external *own = input->converter;
+    return own->kind == TL_EXTERNAL_SPI || own->settings == TL_EXTERNAL_NONE
+               ? TL_OK
+               : write_settings(port, own, own_of(input)->settings);
+}
+
+/* Once it is worth asking: before, and without a register that tells, the bus belongs to others. */
+static tl_status is_ready(const tl_port *port, const TL_IN_ROM tl_external *own, uint32_t waited_us,
+                          bool *ready)
+{
     const bool waited = waited_us > own->longest_us;
     uint32_t word = 0;
     if (own->kind == TL_EXTERNAL_SPI || own->ready == TL_EXTERNAL_NONE) {
@@ -118,64 +121,18 @@ tl_status tl_external_ready(const tl_port *port, const TL_IN_ROM tl_external_inp
     return waited && !*ready ? TL_ERR_LATE : TL_OK;
 }
 
-tl_status tl_external_fetch(const tl_port *port, const TL_IN_ROM tl_external_input *input, tl_sample *sample)
-{
-    uint32_t word = 0;
-    if (!input || sample == NULL || !is_possible(input->converter))
-        return TL_ERR_ARG;
-    const TL_IN_ROM tl_external *own = input->converter;
-    const tl_word format = own->word;
-    const tl_status status = own->kind == TL_EXTERNAL_I2C
-                                 ? read_register(port, own, own->result, format.width, &word)
-                                 : fetch_spi(port, own, input->settings, &word);
-    return status == TL_OK ? tl_word_sample(&format, word, sample) : status;
-}
-
-tl_status tl_external_take(const tl_port *port, const TL_IN_ROM tl_external_input *input, tl_sample *sample)
-{
-    wait_timeout timeout = {0};
-    bool ready = false;
-    if (sample == NULL)
-        return TL_ERR_ARG;
-    tl_status status = tl_port_claim(port, &timeout);
-    if (status != TL_OK)
-        return tl_failed(sample, status);
-    status = tl_external_start(port, input);
-    if (status == TL_OK)
-        status =
-            tl_timeout_begin(&timeout, port, INT32_MAX); /* the description's own bound is the shorter one */
-    while (status == TL_OK && !ready) {
-        status = tl_external_ready(port, input, timeout.left_us < INT32_MAX ? INT32_MAX - timeout.left_us : 0,
-                                   &ready);
-        /* A little patience: questions without end would keep the bus busy. */
-        if (status == TL_OK && !ready)
-            status = tl_port_wait_us(port, POLL_US);
-        if (status == TL_OK && !ready)
-            status = tl_timeout_keep(&timeout, port);
-    }
-    if (status == TL_OK)
-        status = tl_external_fetch(port, input, sample);
-    tl_port_yield(port, &timeout);
-    return status == TL_OK ? TL_OK : tl_failed(sample, status);
-}
-
-/* --- in a sweep --- */
-
-static const TL_IN_ROM tl_external_input *own_of(const TL_IN_ROM tl_convertible *input)
-{
-    return (const TL_IN_ROM tl_external_input *)input; /* its first member */
-}
-
-static tl_status start_one(const tl_port *port, const TL_IN_ROM tl_convertible *input)
-{
-    return tl_external_start(port, own_of(input));
-}
-
 static tl_status look_for_end(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
                               tl_sample *sample, bool *ended)
 {
-    const tl_status status = tl_external_ready(port, own_of(input), waited_us, ended);
-    return status == TL_OK && *ended ? tl_external_fetch(port, own_of(input), sample) : status;
+    const TL_IN_ROM tl_external *own = own_of(input)->converter;
+    uint32_t word = 0;
+    tl_status status = is_ready(port, own, waited_us, ended);
+    if (status != TL_OK || !*ended)
+        return status;
+    const tl_word format = own->word;
+    status = own->kind == TL_EXTERNAL_I2C ? read_register(port, own, own->result, format.width, &word)
+                                          : fetch_spi(port, own, own_of(input)->settings, &word);
+    return status == TL_OK ? tl_word_sample(&format, word, sample) : status;
 }
 
-const TL_ROM tl_conversion tl_external_conversion = {start_one, look_for_end, NULL};
+const TL_ROM tl_conversion tl_external_conversion = {start, look_for_end, NULL, 1000};

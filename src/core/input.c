@@ -17,8 +17,8 @@ tl_status tl_input_sample(const tl_port *port, const TL_IN_ROM tl_input *input, 
     uint32_t word = 0;
     if (!input || sample == NULL)
         return TL_ERR_ARG;
-    const tl_status status =
-        tl_port_convert(port, input->channel, input->acquisition_ns, input->longest_us, &word);
+    const tl_status status = tl_port_convert(port, input->channel, input->reference, input->acquisition_ns,
+                                             input->longest_us, &word);
     return status == TL_OK ? tl_input_word(input, word, sample) : tl_failed(sample, status);
 }
 

@@ -83,11 +83,13 @@ tl_status tl_mux_switch(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux, 
     return TL_OK;
 }
 
-tl_status tl_mux_lead(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux, uint8_t input)
+tl_status tl_mux_lead(const tl_port *port, const void *who, const TL_IN_ROM tl_mux_lines *mux, uint8_t input)
 {
     uint32_t dwell_us;
-    if (!mux)
+    if (!mux || port == NULL || port->reader == NULL || who == NULL)
         return TL_ERR_ARG;
+    if (port->reader->who != who)
+        return TL_ERR_BUSY;
     const tl_status status = tl_mux_switch(port, mux, input, &dwell_us);
     return status == TL_OK && dwell_us > 0 ? tl_port_wait_us(port, dwell_us) : status;
 }

@@ -1,7 +1,8 @@
 /* Conversions of the chip's own converter in parts. */
 #include "pin_conversion.h"
+#include "timeout.h"
 
-const TL_ROM tl_conversion tl_pin_conversion = {0, 0, 0};
+const TL_ROM tl_conversion tl_pin_conversion = {0, 0, 0, 0};
 
 static const TL_IN_ROM tl_input *own_of(const TL_IN_ROM tl_convertible *input)
 {
@@ -10,15 +11,18 @@ static const TL_IN_ROM tl_input *own_of(const TL_IN_ROM tl_convertible *input)
 
 tl_status tl_pin_start(const tl_port *port, const TL_IN_ROM tl_convertible *input)
 {
-    return tl_port_conversion_start(port, own_of(input)->channel, own_of(input)->acquisition_ns);
+    const TL_IN_ROM tl_input *own = own_of(input);
+    if (!tl_port_converts(port))
+        return TL_ERR_UNSUPPORTED;
+    return port->ops->conversion_start(port->context, own->channel, own->reference, own->acquisition_ns);
 }
 
 tl_status tl_pin_fetch(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
                        uint32_t *word, bool *ended)
 {
-    const tl_status status = tl_port_conversion_ended(port, ended);
+    const tl_status status = port->ops->conversion_ended(port->context, ended);
     if (status != TL_OK || *ended)
-        return status == TL_OK ? tl_port_conversion_word(port, word) : status;
+        return status == TL_OK ? port->ops->conversion_word(port->context, word) : status;
     return waited_us > own_of(input)->longest_us ? TL_ERR_LATE : TL_OK;
 }
 

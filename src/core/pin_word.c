@@ -14,4 +14,4 @@ static tl_status look_at_pin(const tl_port *port, const TL_IN_ROM tl_convertible
     return status == TL_OK && *ended ? take_word(input, word, sample) : status;
 }
 
-const TL_ROM tl_conversion tl_pin_word_conversion = {tl_pin_start, look_at_pin, take_word};
+const TL_ROM tl_conversion tl_pin_word_conversion = {tl_pin_start, look_at_pin, take_word, 0};

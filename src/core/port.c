@@ -37,22 +37,36 @@ tl_status tl_port_converter_power(const tl_port *port, bool on)
     return lacks != TL_OK ? lacks : port->ops->converter_power(port->context, on);
 }
 
-tl_status tl_port_conversion_start(const tl_port *port, uint8_t channel, uint32_t acquisition_ns)
+/* Of the parts of a conversion: who asks must have claimed the port. */
+static tl_status is_another(const tl_port *port, const void *who)
 {
-    const tl_status lacks = LACKS(port, conversion_start);
-    return lacks != TL_OK ? lacks : port->ops->conversion_start(port->context, channel, acquisition_ns);
+    return port->reader == NULL || who == NULL ? TL_ERR_ARG : port->reader->who == who ? TL_OK : TL_ERR_BUSY;
 }
 
-tl_status tl_port_conversion_ended(const tl_port *port, bool *ended)
+tl_status tl_port_conversion_start(const tl_port *port, const void *who, uint8_t channel, uint8_t reference,
+                                   uint32_t acquisition_ns)
 {
-    const tl_status lacks = LACKS(port, conversion_ended);
-    return lacks != TL_OK ? lacks : port->ops->conversion_ended(port->context, ended);
+    tl_status status = LACKS(port, conversion_start);
+    if (status == TL_OK)
+        status = is_another(port, who);
+    return status != TL_OK ? status
+                           : port->ops->conversion_start(port->context, channel, reference, acquisition_ns);
 }
 
-tl_status tl_port_conversion_word(const tl_port *port, uint32_t *word)
+tl_status tl_port_conversion_ended(const tl_port *port, const void *who, bool *ended)
 {
-    const tl_status lacks = LACKS(port, conversion_word);
-    return lacks != TL_OK ? lacks : port->ops->conversion_word(port->context, word);
+    tl_status status = LACKS(port, conversion_ended);
+    if (status == TL_OK)
+        status = is_another(port, who);
+    return status != TL_OK ? status : port->ops->conversion_ended(port->context, ended);
+}
+
+tl_status tl_port_conversion_word(const tl_port *port, const void *who, uint32_t *word)
+{
+    tl_status status = LACKS(port, conversion_word);
+    if (status == TL_OK)
+        status = is_another(port, who);
+    return status != TL_OK ? status : port->ops->conversion_word(port->context, word);
 }
 
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us)

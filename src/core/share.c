@@ -53,3 +53,12 @@ tl_status tl_level_of(uint16_t value, uint16_t first, uint16_t last, uint16_t hy
     *level = now;
     return TL_OK;
 }
+
+uint8_t tl_level_by(const TL_IN_ROM tl_level_step *steps, uint8_t levels, uint16_t count, uint8_t was)
+{
+    while (was < levels && count >= steps[was].on)
+        was++;
+    while (was > 0 && count < steps[was - 1].off)
+        was--;
+    return was;
+}

@@ -20,11 +20,9 @@ tl_status tl_timeout_keep(wait_timeout *timeout, const tl_port *port)
     if (status != TL_OK)
         return status;
     const uint32_t step_us = timeout->seen_us - before_us;
-    if (step_us == 0)
+    if (step_us == 0 || step_us > (uint32_t)INT32_MAX) /* it stands, or was set back: nothing is taken away */
         return ++timeout->still >= TL_PORT_FROZEN_POLLS ? TL_ERR_CLOCK : TL_OK;
     timeout->still = 0;
-    if (step_us > (uint32_t)INT32_MAX) /* set back: it takes nothing away */
-        return TL_OK;
     if (step_us > timeout->left_us)
         return TL_ERR_LATE;
     timeout->left_us -= step_us;

@@ -14,4 +14,7 @@ tl_status tl_timeout_begin(wait_timeout *timeout, const tl_port *port, uint32_t 
 /* Once a question: TL_OK to go on, TL_ERR_LATE, TL_ERR_CLOCK, or the port's status. */
 tl_status tl_timeout_keep(wait_timeout *timeout, const tl_port *port);
 
+/* Whether it has what a conversion needs: all or nothing is begun. */
+bool tl_port_converts(const tl_port *port);
+
 #endif

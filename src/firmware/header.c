@@ -88,7 +88,9 @@ static void put_head(const maker *m, const char *guard, const tl_report *finding
         out,
         "/* The port's number of a pin: its place in the board file. A port that counts otherwise defines\n"
         "   TL_PIN(place, name) before; the name is the port's own where the board file gives one. */\n"
-        "#ifndef TL_PIN\n#define TL_PIN(place, name) (place)\n#endif\n");
+        "#ifndef TL_PIN\n#define TL_PIN(place, name) (place)\n#endif\n"
+        "/* In the same way its number of a reference of the ADC, whose names are the board file's. */\n"
+        "#ifndef TL_REFERENCE\n#define TL_REFERENCE(place, name) (place)\n#endif\n");
     for (int i = 0; findings != NULL && i < tl_report_count(findings); i++) {
         const tl_finding *f = tl_report_finding(findings, i);
         if (f->severity != TL_ERROR)

@@ -4,70 +4,13 @@
  * so is how near the constants come.
  */
 #include "base/memory.h"
+#include "firmware/count_facts.h"
 #include "firmware/fit.h"
 #include "firmware/maker.h"
 #include "tinyladder/design/measurement.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
-
-/* What the plan says of every count. */
-typedef struct {
-    double *value, *percent; /* last digits; -1 without percent */
-    char *fault;             /* 'o', 's' or 0 */
-    long count;              /* up to 65536: of more bits the highest 16 count */
-    long first_code;
-    int drop; /* bits below them */
-    int decimals;
-    long step; /* last digits of a coarser step, 1 for none */
-} count_facts;
-
-/* A coarser step in last digits; it has more of them where it is no whole number of those that there are. */
-static long step_of(double round, int *decimals)
-{
-    while (*decimals < 6 && fabs(round * pow(10, *decimals) - nearbyint(round * pow(10, *decimals))) > 1e-9)
-        ++*decimals;
-    return (long)fmax(1, nearbyint(round * pow(10, *decimals)));
-}
-
-static count_facts gather(const maker *m, int signal)
-{
-    const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
-    const tl_plan_reading *reading = &m->plan->signals[signal].reading;
-    count_facts f = {
-        .first_code = path->first_code, .count = path->last_code - path->first_code + 1, .step = 1};
-    tl_value v;
-    for (; f.count > 65536; f.count /= 2)
-        f.drop++;
-    const double cell = ldexp(1, f.drop); /* codes that are one count here; their middle stands for them */
-    f.value = tl_alloc((size_t)f.count, sizeof *f.value);
-    f.percent = tl_alloc((size_t)f.count, sizeof *f.percent);
-    f.fault = tl_alloc((size_t)f.count, sizeof *f.fault);
-    const double middle = (double)path->first_code + (double)(f.count / 2) * cell;
-    f.decimals = tl_plan_value(m->circuit, signal, middle, &v) == TL_NET_SOLVED ? v.decimals : 0;
-    if (reading->round > 0)
-        f.step = step_of(reading->round, &f.decimals);
-    for (long i = 0; i < f.count; i++) {
-        double shown = NAN;
-        const double code = (double)f.first_code + (double)i * cell + (cell - 1) / 2;
-        f.percent[i] = -1;
-        if (tl_plan_shown(m->circuit, signal, code, &shown) != TL_NET_SOLVED)
-            shown = NAN;
-        f.value[i] = shown * pow(10, f.decimals) / (double)f.step;
-        if (tl_plan_value_plain(m->circuit, signal, code, &v) != TL_NET_SOLVED)
-            continue;
-        f.percent[i] = v.percent;
-        f.fault[i] = (char)(v.open ? 'o' : v.shorted ? 's' : 0);
-    }
-    return f;
-}
-
-static void forget(count_facts *f)
-{
-    free(f->value);
-    free(f->percent);
-    free(f->fault);
-}
 
 /* The counts with a value of their own; bounded: that the source can give, and a hundredth of the span more
  * at both ends. */
@@ -106,9 +49,24 @@ static bool is_signed(const count_facts *f)
     return f->first_code < 0;
 }
 
-static const char *count_type(const count_facts *f)
+/* Counts of different signals are different types: none goes into another's function. Of more than 16 bits it
+ * is the code as the converter has it. */
+static void put_count_type(const maker *m, int signal, const count_facts *f)
 {
-    return is_signed(f) ? "int32_t code" : f->drop > 0 ? "uint32_t count" : "uint16_t count";
+    char known[MAKER_NAME];
+    const bool wide = f->drop > 0;
+    c_name(m->plan->signals[signal].name, known);
+    fprintf(m->out,
+            "TL_TYPED(%s, %s_count);\n/* Of a sample; false where that is not fresh. */\n"
+            "static inline bool %s_of(const tl_sample *sample, %s_count *is)\n{\n    TL_NUMBER(*is) = ",
+            wide ? "int32_t" : "uint16_t", known, known, known);
+    if (wide)
+        fprintf(m->out, "sample->value");
+    else if (is_signed(f))
+        fprintf(m->out, "(uint16_t)(sample->value + %ld)", -f->first_code);
+    else
+        fprintf(m->out, "(uint16_t)sample->value");
+    fprintf(m->out, ";\n    return (sample->flags & TL_READING_FRESH) != 0;\n}\n");
 }
 
 static const char *value_type(double low, double high)
@@ -127,19 +85,15 @@ static void put_function(const maker *m, const count_facts *f, const function_he
 {
     const long first = head->first, last = head->last;
     char known[MAKER_NAME];
-    const char *taken = "count";
-    fprintf(m->out, "static inline %s %s_%s(%s)\n{\n", head->type, c_name(head->signal, known), head->what,
-            count_type(f));
-    if (is_signed(f) || f->drop > 0) {
+    const char *taken = "TL_NUMBER(is)";
+    c_name(head->signal, known);
+    fprintf(m->out, "static inline %s %s_%s(%s_count is)\n{\n", head->type, known, head->what, known);
+    if (f->drop > 0) {
         taken = "top";
-        fprintf(m->out, "    const uint16_t top = (uint16_t)(");
+        fprintf(m->out, "    const uint16_t top = (uint16_t)((uint32_t)(TL_NUMBER(is)");
         if (is_signed(f))
-            fprintf(m->out, f->drop > 0 ? "(uint32_t)(code + %ld)" : "code + %ld", -f->first_code);
-        else
-            fprintf(m->out, "count");
-        if (f->drop > 0)
-            fprintf(m->out, " >> %d", f->drop);
-        fprintf(m->out, ");\n");
+            fprintf(m->out, " + %ld", -f->first_code);
+        fprintf(m->out, ") >> %d);\n", f->drop);
     }
     fprintf(m->out, "    const uint16_t at = ");
     if (first > 0)
@@ -298,13 +252,18 @@ static bool put_table_value(const maker *m, int signal, const count_facts *f, tl
                 row->wrong += fabs(value - wanted) > 0.5 + 1e-7;
             }
             put_quality(m, f, row, s->reading.unit);
+            put_count_type(m, signal, f);
             put_table(m, s->name, points, count);
             c_name(s->name, known);
-            fprintf(
-                m->out,
-                "static inline int32_t %s_value(%s)\n{\n    return tl_table_value(&%s_table, (int32_t)%s, "
-                "0);\n}\n",
-                known, count_type(f), known, is_signed(f) ? "code" : "count");
+            fprintf(m->out,
+                    "static inline int32_t %s_value(%s_count is)\n{\n    return tl_table_value(&%s_table, ",
+                    known, known, known);
+            if (f->drop > 0)
+                fprintf(m->out, "TL_NUMBER(is)");
+            else
+                fprintf(m->out, is_signed(f) ? "(int32_t)TL_NUMBER(is) - %ld" : "TL_NUMBER(is)",
+                        -f->first_code);
+            fprintf(m->out, ", 0);\n}\n");
             return true;
         }
     }
@@ -336,12 +295,14 @@ static void put_value(maker *m, int signal, const count_facts *f, tl_firmware_ro
         row->deviation = line.quality.deviation * (double)f->step + left_out;
         row->wrong = line.quality.wrong;
         put_quality(m, f, row, s->reading.unit);
+        put_count_type(m, signal, f);
         put_line_value(m, signal, f, &t, &line);
     } else if (fit_a_curve(&t, fmax(1, digits / 2), points, &row->points, &quality)) {
         row->way = TL_FIRMWARE_CURVE;
         row->deviation = quality.deviation * (double)f->step + left_out;
         row->wrong = quality.wrong;
         put_quality(m, f, row, s->reading.unit);
+        put_count_type(m, signal, f);
         put_curve_value(m, signal, f, &t, points, row->points);
     } else if (!put_table_value(m, signal, f, row)) {
         row->points = 0;
@@ -454,7 +415,7 @@ static void put_counts(const maker *m, int signal, int decimals)
 
 void put_analog(maker *m, int signal, tl_firmware_row *row)
 {
-    count_facts f = gather(m, signal);
+    count_facts f = count_facts_of(m->circuit, signal);
     put_value(m, signal, &f, row);
     if (row->way != TL_FIRMWARE_LEFT_OUT) {
         put_input(m, signal);
@@ -462,7 +423,7 @@ void put_analog(maker *m, int signal, tl_firmware_row *row)
         put_percent(m, signal, &f);
         put_faults(m, signal, &f);
     }
-    forget(&f);
+    count_facts_free(&f);
 }
 
 void put_buttons(const maker *m, int signal)
@@ -470,7 +431,9 @@ void put_buttons(const maker *m, int signal)
     char known[MAKER_NAME], capitals[MAKER_NAME], other[MAKER_NAME];
     const tl_signal *s = &m->plan->signals[signal];
     c_capitals(s->name, capitals);
+    const count_facts f = {.first_code = 0};
     fprintf(m->out, "   Counts of each state, over every tolerance; between them TL_LADDER_BETWEEN. */\n");
+    put_count_type(m, signal, &f);
     put_input(m, signal);
     fprintf(m->out, "enum { %s_NONE", capitals);
     for (int i = 0; i < s->source.button_count; i++)
@@ -484,7 +447,7 @@ void put_buttons(const maker *m, int signal)
         fprintf(m->out, "%s{%.0f, %.0f}", state > 0 ? ", " : "", codes.low, codes.high);
     }
     fprintf(m->out,
-            "};\nstatic inline uint8_t %s_state(uint16_t count)\n{\n    return tl_ladder_level(%s_rungs, "
-            "%s_STATES, count);\n}\n",
-            known, known, capitals);
+            "};\nstatic inline uint8_t %s_state(%s_count is)\n{\n    return tl_ladder_level(%s_rungs, "
+            "%s_STATES, TL_NUMBER(is));\n}\n",
+            known, known, known, capitals);
 }

@@ -1,10 +1,12 @@
 /* Outputs: their lines, thresholds in the values of the signal that they show, levels of lamps, duty; and
  * what is shown while that signal has a fault. */
 #include "base/memory.h"
+#include "firmware/count_facts.h"
 #include "firmware/fit.h"
 #include "firmware/maker.h"
 #include "tinyladder/design/measurement.h"
 #include "tinyladder/output.h"
+#include "tinyladder/share.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -132,21 +134,20 @@ static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmw
             safes[o->safe], lit_is_low(m, o) ? "true" : "false", start, stop);
 }
 
-/* What levels and duty follow, as their functions take it, and its end. */
+/* What levels and duty follow, as a whole number of 0 .. last. */
 typedef struct {
-    const char *name, *type;
-    char at[80]; /* as a whole number of 0 .. last */
+    const char *what; /* percent or value, by the signal's own function; NULL: its count */
+    char at[80];      /* from what that function answers */
     long last;
-    bool by_count;
 } followed;
 
 static followed followed_of(const maker *m, const tl_plan_output *o, const tl_firmware_row *row)
 {
     const tl_signal *s = &m->plan->signals[o->shows];
     const long whole = tl_reading_whole(&s->reading, row->decimals);
-    followed f = {"percent", "uint16_t", "percent", 100, false};
+    followed f = {"percent", "percent", 100};
     if (!s->reading.empty.given && whole > 0) {
-        f = (followed){.name = "value", .type = "int32_t", .last = whole};
+        f = (followed){.what = "value", .last = whole};
         if (row->decimals > 2)
             snprintf(f.at, sizeof f.at, "value < 0 ? 0u : (uint16_t)(value / %.0f)",
                      pow(10, row->decimals - 2));
@@ -154,48 +155,174 @@ static followed followed_of(const maker *m, const tl_plan_output *o, const tl_fi
             snprintf(f.at, sizeof f.at, "value < 0 ? 0u : (uint16_t)value");
     } else if (!s->reading.empty.given) {
         const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
-        f = (followed){"count", "uint16_t", "count", path->last_code - path->first_code, true};
+        const long last = path->last_code - path->first_code;
+        f = (followed){NULL, "count", last > UINT16_MAX ? UINT16_MAX : last};
     }
     return f;
 }
 
-static void put_levels(const maker *m, const tl_plan_output *o, const tl_firmware_row *row)
+static void put_lamps(const maker *m, const tl_plan_output *o)
 {
-    char known[MAKER_NAME], capitals[MAKER_NAME];
-    const followed f = followed_of(m, o, row);
-    c_capitals(o->name, capitals);
+    char known[MAKER_NAME];
     fprintf(m->out, "static const TL_ROM tl_bar %s_lamps = {{", c_name(o->name, known));
     for (int i = 0; i < o->pin_count; i++) {
         fprintf(m->out, "%s", i == 0 ? "\n    " : i % 5 == 0 ? ",\n    " : ", ");
         put_pin(m, o->pins[i]);
     }
     fprintf(m->out, "}, %d, %s};\n", o->pin_count, lit_is_low(m, o) ? "true" : "false");
+}
+
+/* What is followed at a count, as the plan has it; where a wire is off, as at the count beside it. */
+static long *followed_counts(const followed *f, const count_facts *facts)
+{
+    long *at = tl_alloc((size_t)facts->count, sizeof *at), before = TL_NONE;
+    const bool percent = f->what != NULL && strcmp(f->what, "percent") == 0;
+    for (long i = 0; i < facts->count; i++) {
+        const double figure = f->what == NULL ? (double)i
+                              : percent       ? facts->percent[i]
+                                              : facts->value[i] * (double)facts->step;
+        if (isnan(figure) || (percent && figure < 0)) {
+            at[i] = before;
+            continue;
+        }
+        at[i] = lround(fmin(fmax(0, nearbyint(figure)), (double)f->last));
+        for (long k = i - 1; k >= 0 && at[k] == TL_NONE; k--)
+            at[k] = at[i];
+        before = at[i];
+    }
+    return at;
+}
+
+static bool runs_one_way(const long *at, long count, bool falls)
+{
+    for (long i = 1; i < count; i++) {
+        if (falls ? at[i] > at[i - 1] : at[i] < at[i - 1])
+            return false;
+    }
+    return true;
+}
+
+/* How many lamps light at the n-th count from the end where none does; was: how many were lit. */
+static uint8_t level_at(const tl_plan_output *o, const followed *f, long at, uint8_t was)
+{
+    (void)tl_level_of((uint16_t)at, 0, (uint16_t)f->last,
+                      (uint16_t)lround(o->hysteresis / 100 * (double)f->last), (uint8_t)o->pin_count, &was);
+    return was;
+}
+
+/* Its lamps by the counts where each begins and ends. */
+static void put_level_steps(const maker *m, const tl_plan_output *o, const followed *f,
+                            const count_facts *facts)
+{
+    char known[MAKER_NAME], shown[MAKER_NAME];
+    const char *name = c_name(o->name, known);
+    long *at = followed_counts(f, facts);
+    const long count = facts->count;
+    const bool falls = at[count - 1] < at[0];
+    if (!runs_one_way(at, count, falls)) {
+        fprintf(m->out, "/* No level: its counts run both ways. */\n");
+        free(at);
+        return;
+    }
+    fprintf(m->out, "static const TL_ROM tl_level_step %s_steps[] = {", name);
+    for (int lamp = 0; lamp < o->pin_count; lamp++) {
+        long on = 0, off = 0;
+        while (on < count - 1 && level_at(o, f, at[falls ? count - 1 - on : on], 0) <= lamp)
+            on++;
+        while (off < count - 1 &&
+               level_at(o, f, at[falls ? count - 1 - off : off], (uint8_t)o->pin_count) <= lamp)
+            off++;
+        fprintf(m->out, "%s{%ld, %ld}", lamp == 0 ? "" : lamp % 6 == 0 ? ",\n    " : ", ", on, off);
+    }
+    fprintf(
+        m->out,
+        "};\n/* How many to light; was: how many are lit. */\nstatic inline uint8_t %s_level(%s_count is, "
+        "uint8_t was)\n{\n    return tl_level_by(%s_steps, %d, ",
+        name, c_name(m->plan->signals[o->shows].name, shown), name, o->pin_count);
+    if (falls)
+        fprintf(m->out, "(uint16_t)(%ldu - ", count - 1);
+    if (facts->drop > 0)
+        fprintf(m->out, "(uint16_t)((uint32_t)(TL_NUMBER(is) + %ld) >> %d)", -facts->first_code, facts->drop);
+    else
+        fprintf(m->out, "TL_NUMBER(is)");
+    fprintf(m->out, "%s, was);\n}\n", falls ? ")" : "");
+    free(at);
+}
+
+/* Of a pattern's figure: by its value. */
+static void put_levels_of_value(const maker *m, const tl_plan_output *o, const followed *f)
+{
+    char known[MAKER_NAME];
     fprintf(m->out,
-            "/* How many to light at a %s of %s; was: how many are lit. */\n"
-            "static inline uint8_t %s_level(%s %s, uint8_t was)\n{\n"
+            "/* How many to light at a value of %s; was: how many are lit. */\n"
+            "static inline uint8_t %s_level(int32_t value, uint8_t was)\n{\n"
             "    (void)tl_level_of(%s, 0, %ldu, %ldu, %d, &was);\n    return was;\n}\n",
-            f.name, m->plan->signals[o->shows].name, known, f.type, f.name, f.at, f.last,
-            lround(o->hysteresis / 100 * (double)f.last), o->pin_count);
+            m->plan->signals[o->shows].name, c_name(o->name, known), f->at, f->last,
+            lround(o->hysteresis / 100 * (double)f->last), o->pin_count);
+}
+
+static void put_levels(const maker *m, const tl_plan_output *o, const tl_firmware_row *row)
+{
+    const bool analog = m->plan->signals[o->shows].analog;
+    const followed f = followed_of(m, o, row);
+    put_lamps(m, o);
+    if (!analog) {
+        put_levels_of_value(m, o, &f);
+        return;
+    }
+    count_facts facts = count_facts_of(m->circuit, o->shows);
+    put_level_steps(m, o, &f, &facts);
+    count_facts_free(&facts);
+}
+
+/* The lowest bits of a code of more than 16. */
+static int dropped_bits(const tl_analog_path *path)
+{
+    int drop = 0;
+    while ((path->last_code - path->first_code) >> drop > UINT16_MAX)
+        drop++;
+    return drop;
+}
+
+/* What the duty is taken from: of the signal's own count, so that no other's goes there. */
+static void put_duty_head(const maker *m, const tl_plan_output *o, const followed *f)
+{
+    char known[MAKER_NAME], shown[MAKER_NAME];
+    const tl_signal *s = &m->plan->signals[o->shows];
+    c_name(s->name, shown);
+    fprintf(m->out, "/* Of 65535. */\nstatic inline uint16_t %s_duty(", c_name(o->name, known));
+    if (!s->analog) {
+        fprintf(m->out, "int32_t value)\n{\n");
+    } else if (f->what != NULL) {
+        fprintf(m->out, "%s_count is)\n{\n    const int32_t %s = %s_%s(is);\n", shown, f->what, shown,
+                f->what);
+    } else {
+        const tl_analog_path *path = tl_circuit_path(m->circuit, o->shows);
+        fprintf(m->out, "%s_count is)\n{\n    const uint16_t count = ", shown);
+        if (path->last_code - path->first_code > UINT16_MAX)
+            fprintf(m->out, "(uint16_t)((uint32_t)(TL_NUMBER(is) + %ld) >> %d);\n", -path->first_code,
+                    dropped_bits(path));
+        else
+            fprintf(m->out, "TL_NUMBER(is);\n");
+    }
 }
 
 /* Of 65535, from the percent where there is one, from points in %, else from the count. */
 static void put_duty(const maker *m, const tl_plan_output *o, const tl_firmware_row *row)
 {
-    char known[MAKER_NAME];
     const followed f = followed_of(m, o, row);
     double *wanted = tl_alloc((size_t)f.last + 1, sizeof *wanted);
     for (long i = 0; i <= f.last; i++)
-        wanted[i] = f.by_count ? tl_duty_of((uint16_t)i, (uint16_t)f.last, UINT16_MAX)
-                               : (double)lround((double)i * 65535 / (double)f.last);
+        wanted[i] = f.what == NULL ? tl_duty_of((uint16_t)i, (uint16_t)f.last, UINT16_MAX)
+                                   : (double)lround((double)i * 65535 / (double)f.last);
     const fit_target t = {.wanted = wanted, .count = f.last + 1, .first = 0, .last = f.last, .whole = true};
     fit_line line;
     if (f.last <= UINT16_MAX && fit_a_line(&t, 1, &line)) {
+        put_duty_head(m, o, &f);
         fprintf(m->out,
-                "/* Of 65535, at a %s of %s. */\n"
-                "static inline uint16_t %s_duty(%s %s)\n{\n    const uint16_t at = %s;\n"
+                "    const uint16_t at = (uint16_t)(%s);\n"
                 "    return at >= %ldu ? 65535u : (uint16_t)tl_lean_steps(at, %luu, %luu, %u);\n}\n",
-                f.name, m->plan->signals[o->shows].name, c_name(o->name, known), f.type, f.name, f.at, f.last,
-                (unsigned long)line.mul, (unsigned long)line.add, line.shift);
+                f.at, f.last, (unsigned long)line.mul, (unsigned long)line.add, line.shift);
     }
     free(wanted);
 }

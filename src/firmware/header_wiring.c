@@ -1,4 +1,4 @@
-/* What several signals share: multiplexers, the ways through them, converters on buses, sweeps. */
+/* What several signals share: multiplexers, converters on buses. */
 #include "firmware/maker.h"
 #include "tinyladder/design/measurement.h"
 #include <math.h>
@@ -77,19 +77,6 @@ void put_muxes(const maker *m)
     }
 }
 
-void put_way(const maker *m, int signal)
-{
-    char known[MAKER_NAME], other[MAKER_NAME];
-    const tl_pin *pin = &m->plan->pins[m->plan->signals[signal].pin];
-    if (pin->mux == TL_NONE)
-        return;
-    fprintf(m->out,
-            "static inline tl_status %s_lead(const tl_port *port)\n{\n    return tl_mux_lead(port, &%s_mux, "
-            "%d);\n}\n",
-            c_name(m->plan->signals[signal].name, known), c_name(m->plan->muxes[pin->mux].name, other),
-            pin->input);
-}
-
 /* --- converters on buses --- */
 
 void put_externals(const maker *m)
@@ -118,46 +105,4 @@ void put_externals(const maker *m)
                 e.settings, e.result, e.ready, e.ready_bits, e.ready_bit, e.ready_when ? "true" : "false",
                 e.zeros, e.take);
     }
-}
-
-/* --- sweeps --- */
-
-static void put_entry(const maker *m, const tl_plan_sweep *sweep, int signal)
-{
-    char known[MAKER_NAME];
-    const tl_signal *s = &m->plan->signals[signal];
-    const tl_pin *pin = &m->plan->pins[s->pin];
-    fprintf(m->out, "\n    {&%s_input.kind, ", c_name(s->name, known));
-    if (pin->mux != TL_NONE)
-        fprintf(m->out, "&%s_mux, %d, ", c_name(m->plan->muxes[pin->mux].name, known), pin->input);
-    else
-        fprintf(m->out, "0, 0, ");
-    fprintf(m->out, "%d}", sweep->discard);
-}
-
-void put_sweep(const maker *m, const tl_plan_sweep *sweep)
-{
-    char known[MAKER_NAME], capitals[MAKER_NAME], other[MAKER_NAME];
-    c_capitals(sweep->name, capitals);
-    fprintf(m->out, "\n/* --- sweep %s --- */\nenum {", sweep->name);
-    for (int i = 0; i < sweep->signal_count; i++)
-        fprintf(m->out, "%s%s_%s,", i % 4 == 0 ? "\n    " : " ", capitals,
-                c_capitals(m->plan->signals[sweep->signals[i]].name, other));
-    fprintf(m->out, "\n    %s_COUNT\n};\n", capitals);
-    if (sweep->every > 0)
-        fprintf(m->out, "#define %s_EVERY_US %.0fu\n", capitals, 1e6 * sweep->every);
-    fprintf(m->out, "static const TL_ROM tl_sweep_entry %s_entries[] = {", c_name(sweep->name, known));
-    for (int i = 0; i < sweep->signal_count; i++) {
-        fprintf(m->out, i > 0 ? "," : "");
-        put_entry(m, sweep, sweep->signals[i]);
-    }
-    fprintf(m->out, "\n};\n");
-    fprintf(m->out, "/* samples: room for 2 * %s_COUNT%s. */\n", capitals,
-            sweep->sleep ? "; the ADC is off between sweeps" : "");
-    fprintf(m->out, "static inline tl_status %s_init(tl_sweep *sweep, tl_sample *samples)\n{\n", known);
-    fprintf(m->out, "    const tl_status status = tl_sweep_init(sweep, %s_entries, %s_COUNT, samples);\n",
-            known, capitals);
-    if (sweep->sleep)
-        fprintf(m->out, "    if (status == TL_OK)\n        sweep->sleeps = true;\n");
-    fprintf(m->out, "    return status;\n}\n");
 }

@@ -46,7 +46,6 @@ void put_pin_rails(const maker *m);
 void put_muxes(const maker *m);
 void put_externals(const maker *m);
 void put_input(const maker *m, int signal);
-void put_way(const maker *m, int signal);
 void put_sweep(const maker *m, const tl_plan_sweep *sweep);
 void put_output(const maker *m, const tl_plan_output *output, const tl_firmware_row *rows);
 

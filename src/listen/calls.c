@@ -208,13 +208,35 @@ static uint8_t channel(asked *a)
     return of == TL_NONE ? 0 : (uint8_t)of;
 }
 
+/* By name; else that of the signals there. */
+static uint8_t reference(asked *a, uint8_t at_channel)
+{
+    const json_t *value = json_object_get(a->request, "reference");
+    const tl_converter *part = a->plan->converters[0].part;
+    for (int i = 0; i < part->reference_count && value != NULL; i++) {
+        if (json_is_string(value) && strcmp(part->references[i].name, json_string_value(value)) == 0)
+            return (uint8_t)i;
+    }
+    if (value != NULL)
+        refuse(a, "'reference': expected the name of one of the ADC's references");
+    for (int i = 0; i < a->plan->signal_count; i++) {
+        const tl_signal *signal = &a->plan->signals[i];
+        if (signal->analog && a->plan->pins[signal->pin].converter == 0 &&
+            a->plan->pins[signal->pin].channel == at_channel)
+            return (uint8_t)signal->reference;
+    }
+    return (uint8_t)a->plan->converters[0].reference;
+}
+
 static void convert(asked *a)
 {
     const uint8_t which = channel(a);
     const double acquisition = number_or(a, "acquisition_us", 0, 1e5, 10);
+    const uint8_t against = reference(a, which);
     uint32_t word = 0;
     if (a->error[0] == '\0')
-        done(a, tl_port_convert(a->port, which, (uint32_t)lround(1000 * acquisition), LONGEST_US, &word));
+        done(a, tl_port_convert(a->port, which, against, (uint32_t)lround(1000 * acquisition), LONGEST_US,
+                                &word));
     give(a, "word", json_integer(word));
 }
 

@@ -30,7 +30,7 @@ static tl_bench *open_text(const char *text)
 static uint32_t one_word(tl_bench *bench, uint8_t channel, uint32_t acquisition_ns)
 {
     uint32_t word = UINT32_MAX;
-    CU_ASSERT(tl_port_convert(tl_bench_port(bench), channel, acquisition_ns, 1000, &word) == TL_OK);
+    CU_ASSERT(tl_port_convert(tl_bench_port(bench), channel, 0, acquisition_ns, 1000, &word) == TL_OK);
     return word;
 }
 
@@ -64,9 +64,9 @@ static void every_failing_call_comes_back_as_a_status(void)
     tl_bench *bench = open_demo();
     uint32_t word;
     tl_bench_never_end(bench, true);
-    CU_ASSERT(tl_port_convert(tl_bench_port(bench), 0, 300, 500, &word) == TL_ERR_LATE);
+    CU_ASSERT(tl_port_convert(tl_bench_port(bench), 0, 0, 300, 500, &word) == TL_ERR_LATE);
     tl_bench_freeze_clock(bench, true);
-    CU_ASSERT(tl_port_convert(tl_bench_port(bench), 0, 300, 500, &word) == TL_ERR_CLOCK);
+    CU_ASSERT(tl_port_convert(tl_bench_port(bench), 0, 0, 300, 500, &word) == TL_ERR_CLOCK);
     tl_bench_free(bench);
 }
 

@@ -125,7 +125,8 @@ static void the_core_stands_alone(void)
 
 static const char firmware[] =
     "#include \"tinyladder.h\"\n#include \"fernhill_plan.h\"\n#include <stdio.h>\n"
-    "static tl_status start(void *c, uint8_t n, uint32_t ns) { (void)c, (void)n, (void)ns; return TL_OK; }\n"
+    "static tl_status start(void *c, uint8_t n, uint8_t r, uint32_t ns) { (void)c, (void)n, (void)r, "
+    "(void)ns; return TL_OK; }\n"
     "static tl_status ended(void *c, bool *e) { (void)c; *e = true; return TL_OK; }\n"
     "static tl_status word(void *c, uint32_t *w) { (void)c; *w = 3206; return TL_OK; }\n"
     "static tl_status clock_us(void *c, uint32_t *t) { (void)c; *t = 0; return TL_OK; }\n"
@@ -133,11 +134,10 @@ static const char firmware[] =
     "start, .conversion_ended = ended, .conversion_word = word, .clock_us = clock_us};\n"
     "    tl_port_reader reader = {0};\n    const tl_port port = {&ops, 0, &reader};\n    tl_sample sample = "
     "{0};\n"
-    "    char text[8];\n    if (tl_input_sample(&port, &house_battery_input, &sample) != TL_OK)\n        "
-    "return 1;\n"
-    "    (void)tl_text_fixed(house_battery_value((uint16_t)sample.value), HOUSE_BATTERY_DECIMALS, 6, text);\n"
-    "    printf(\"%s %s, %u %%\\n\", text, HOUSE_BATTERY_UNIT, "
-    "house_battery_percent((uint16_t)sample.value));\n"
+    "    char text[8];\n    house_battery_count count;\n    if (tl_input_sample(&port, &house_battery_input, "
+    "&sample) != TL_OK || !house_battery_of(&sample, &count))\n        return 1;\n"
+    "    (void)tl_text_fixed(house_battery_value(count), HOUSE_BATTERY_DECIMALS, 6, text);\n"
+    "    printf(\"%s %s, %u %%\\n\", text, HOUSE_BATTERY_UNIT, house_battery_percent(count));\n"
     "    return 0;\n}\n";
 
 /* 3206 of 4096 counts of 3.3 V behind 47k and 12k are 12.70 V; from 10.8 V to 12.9 V that is 90.45 %. */

@@ -9,7 +9,7 @@ typedef struct {
     uint32_t grain_us;            /* of which it shows whole ones; 0: every microsecond */
     uint32_t questions_until_end; /* UINT32_MAX: never ends */
     uint32_t word;
-    uint8_t channel;
+    uint8_t channel, reference;
     uint32_t acquisition_ns;
     bool high;
     unsigned calls, fail_at;

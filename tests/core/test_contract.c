@@ -21,7 +21,7 @@ static void null_is_refused(void)
     const tl_length_us lengths[1] = {{true, 1}};
     const tl_fault_config fault_config = {0};
     const tl_external external = {.longest_us = 1};
-    const tl_external_input input = {.converter = &external}, nobody = {.settings = 1};
+    const tl_external_input input = {.converter = &external};
     tl_button button;
     tl_pattern pattern;
     tl_fault fault;
@@ -41,7 +41,8 @@ static void null_is_refused(void)
         {"multiplexer", tl_mux_open(&port, NULL)},
         {"multiplexer's port", tl_mux_open(NULL, &lines)},
         {"multiplexer to let go of", tl_mux_release(&port, NULL)},
-        {"multiplexer to lead through", tl_mux_lead(&port, NULL, 1)},
+        {"multiplexer to lead through", tl_mux_lead(&port, &fake, NULL, 1)},
+        {"multiplexer led for nobody", tl_mux_lead(&port, NULL, &lines, 1)},
         {"output", tl_output_open(&port, NULL)},
         {"output's port", tl_output_open(NULL, &output)},
         {"output to show", tl_output_show(&port, NULL, &sample, &on)},
@@ -66,17 +67,18 @@ static void null_is_refused(void)
         {"scale's configuration", tl_scale_init(&scale, NULL)},
         {"wide scale", tl_wide_init(&wide, NULL)},
         {"table", tl_table_check(NULL)},
-        {"sweep", tl_sweep_init(NULL, &(tl_sweep_entry){.input = &knob.kind}, 1, samples)},
-        {"a sweep without room", tl_sweep_init(&sweep, &(tl_sweep_entry){.input = &knob.kind}, 1, NULL)},
-        {"an entry without an input", tl_sweep_init(&sweep, &(tl_sweep_entry){0}, 1, samples)},
+        {"sweep", tl_sweep_init(NULL, &(tl_way){.input = &knob.kind}, 1, samples)},
+        {"a sweep without room", tl_sweep_init(&sweep, &(tl_way){.input = &knob.kind}, 1, NULL)},
+        {"an entry without an input", tl_sweep_init(&sweep, &(tl_way){0}, 1, samples)},
         {"an entry that does not say how it is converted",
-         tl_sweep_init(&sweep, &(tl_sweep_entry){.input = &input.kind}, 1, samples)},
+         tl_sweep_init(&sweep, &(tl_way){.input = &input.kind}, 1, samples)},
         {"input", tl_input_take(&port, NULL, &scale, &sample, NULL)},
         {"input's port", tl_input_take(NULL, &knob, &scale, &sample, NULL)},
-        {"external input", tl_external_take(&port, NULL, &sample)},
-        {"external input of no converter", tl_external_take(&port, &nobody, &sample)},
-        {"external sample", tl_external_take(&port, &input, NULL)},
-        {"fetch into nothing", tl_external_fetch(&port, &input, NULL)},
+        {"way", tl_take(&port, NULL, &sample)},
+        {"way to no input", tl_take(&port, &(tl_way){0}, &sample)},
+        {"way to an input that does not say how", tl_take(&port, &(tl_way){.input = &input.kind}, &sample)},
+        {"take into nothing", tl_take(&port, &(tl_way){.input = &knob.kind}, NULL)},
+        {"take from no port", tl_take(NULL, &(tl_way){.input = &knob.kind}, &sample)},
         {"a port without functions", tl_port_line_level(&empty, 1, &on)},
         {"no port", tl_port_line_drive(NULL, 1, true)},
         {"a reader without a name", tl_port_claim(&port, NULL)},
@@ -95,19 +97,18 @@ static void one_reads_at_a_time(void)
     fake_port fake = {.tick_us = 1, .word = 0x123, .questions_until_end = 3};
     const tl_port port = fake_port_of(&fake);
     const tl_scale_config config = {.reference_high_uv = 3300000, .bits = 12, .undo_num = 1, .undo_den = 1};
-    const tl_sweep_entry entries[] = {{.input = &knob.kind}, {.input = &knob.kind, .discard = 1}};
+    const tl_way entries[] = {{.input = &knob.kind}, {.input = &knob.kind, .discard = 1}};
     tl_sample samples[4], spare[4], sample = {5, TL_READING_FRESH, 0};
     const tl_external external = {
         .kind = TL_EXTERNAL_SPI, .longest_us = 10, .word = {.bits = 8, .width = 8}, .take = 8};
-    const tl_external_input input = {.converter = &external};
+    const tl_external_input input = {{&tl_external_conversion}, &external, 0};
     tl_sweep sweep, other;
     tl_scale scale;
     bool done = false;
     CU_ASSERT(tl_scale_init(&scale, &config) == TL_OK);
     CU_ASSERT(tl_sweep_init(&sweep, entries, 2, samples) == TL_OK);
     CU_ASSERT(tl_sweep_init(&other, entries, 2, spare) == TL_OK);
-    tl_sweep_begin(&sweep);
-    tl_sweep_begin(&other);
+    CU_ASSERT(tl_sweep_begin(&sweep) == TL_OK && tl_sweep_begin(&other) == TL_OK);
     int steps = 0;
     while (!done && steps++ < 100) {
         tl_sample reading = {7, TL_READING_FRESH, 0};
@@ -119,7 +120,8 @@ static void one_reads_at_a_time(void)
             break;
         CU_ASSERT(tl_input_take(&port, &knob, &scale, &reading, &count) == TL_ERR_BUSY &&
                   reading.value == 7 && reading.flags == 0 && count == 5);
-        CU_ASSERT(tl_external_take(&port, &input, &sample) == TL_ERR_BUSY && sample.flags == 0);
+        CU_ASSERT(tl_take(&port, &(tl_way){.input = &input.kind}, &sample) == TL_ERR_BUSY &&
+                  sample.flags == 0);
         CU_ASSERT(tl_sweep_step(&other, &port, &others) == TL_ERR_BUSY && other.running && !others);
         CU_ASSERT(fake.calls == calls); /* nothing was touched */
     }
@@ -128,7 +130,7 @@ static void one_reads_at_a_time(void)
     CU_ASSERT(tl_sweep_run(&other, &port) == TL_OK && other.any);
     uint16_t count = 0;
     CU_ASSERT(tl_input_take(&port, &knob, &scale, &sample, &count) == TL_OK && count == 0x123);
-    tl_sweep_begin(&sweep);
+    CU_ASSERT(tl_sweep_begin(&sweep) == TL_OK);
     CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK);
     tl_sweep_end(&sweep, &port);
     CU_ASSERT(!sweep.running && sweep.values[0].flags == 0 &&
@@ -187,13 +189,13 @@ static void a_wait_outlives_a_clock_set_back(void)
     uint32_t word = 0;
     fake.step_back_at = 10; /* the tenth question about the time is answered 90 ms earlier */
     fake.step_back_us = 90000;
-    CU_ASSERT(tl_port_convert(&port, 1, 100, 50, &word) == TL_OK && word == 9);
+    CU_ASSERT(tl_port_convert(&port, 1, 0, 100, 50, &word) == TL_OK && word == 9);
     fake = (fake_port){.now_us = 100000,
                        .tick_us = 1,
                        .questions_until_end = UINT32_MAX,
                        .step_back_at = 10,
                        .step_back_us = 90000};
-    CU_ASSERT(tl_port_convert(&port, 1, 100, 50, &word) == TL_ERR_LATE && fake.clock_questions < 70);
+    CU_ASSERT(tl_port_convert(&port, 1, 0, 100, 50, &word) == TL_ERR_LATE && fake.clock_questions < 70);
 }
 
 /* No line runs through one point; what it says is the answer everywhere. */
@@ -228,8 +230,8 @@ static void every_wait_idles(void)
                                      .longest_us = 100,
                                      .settings = TL_EXTERNAL_NONE,
                                      .ready = TL_EXTERNAL_NONE};
-    static const tl_external_input nothing = {.converter = &away};
-    const tl_sweep_entry entry = {.input = &knob.kind};
+    static const tl_external_input nothing = {{&tl_external_conversion}, &away, 0};
+    const tl_way entry = {.input = &knob.kind};
     fake_port fake = {.tick_us = 1, .questions_until_end = 20, .word = 9};
     tl_port port = fake_port_of(&fake);
     tl_port_ops ops = *port.ops;
@@ -238,7 +240,7 @@ static void every_wait_idles(void)
     uint32_t word;
     ops.idle = count_idle;
     port.ops = &ops;
-    CU_ASSERT(tl_port_convert(&port, 1, 100, 50, &word) == TL_OK && idled >= 19);
+    CU_ASSERT(tl_port_convert(&port, 1, 0, 100, 50, &word) == TL_OK && idled >= 19);
     idled = 0;
     CU_ASSERT(tl_line_await(&port, 1, true, 30) == TL_ERR_LATE && idled >= 10);
     idled = 0;
@@ -247,7 +249,7 @@ static void every_wait_idles(void)
               idled >= 10);
     idled = 0;
     ops.wait_us = wait_nothing;
-    (void)tl_external_take(&port, &nothing, &sample);
+    (void)tl_take(&port, &(tl_way){.input = &nothing.kind}, &sample);
     CU_ASSERT(idled >= 10);
 }
 

@@ -153,6 +153,13 @@ static const TL_ROM tl_external spi = {.kind = TL_EXTERNAL_SPI,
                                            .result = 0,
                                            .ready = TL_EXTERNAL_NONE};
 
+static tl_status take(const tl_port *port, const tl_external_input *input, tl_sample *sample)
+{
+    tl_external_input known = *input;
+    known.kind.by = &tl_external_conversion;
+    return tl_take(port, &(tl_way){.input = &known.kind}, sample);
+}
+
 /* While a conversion lasts, the bus belongs to others most of the time: a question a millisecond. */
 static void leaves_the_bus_alone_meanwhile(void)
 {
@@ -161,12 +168,12 @@ static void leaves_the_bus_alone_meanwhile(void)
     const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
     tl_sample sample = {7, TL_READING_FRESH, 0};
     slow.longest_us = 50000;
-    CU_ASSERT(tl_external_take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
+    CU_ASSERT(take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
     CU_ASSERT(fake.transfers >= 50 && fake.transfers <= 56 && fake.now_us < 53000);
     /* And none at all before it can be ready: one to start, some ten after 40 ms. */
     slow.earliest_us = 40000;
     fake.transfers = 0;
-    CU_ASSERT(tl_external_take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
+    CU_ASSERT(take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
     CU_ASSERT(fake.transfers >= 10 && fake.transfers <= 13);
 }
 
@@ -188,7 +195,7 @@ static void words_have_as_many_bytes_as_they_are_wide(void)
                 wanted = wanted * 256 + byte;
                 fake.answer[low_first != 0 ? bytes - 1 - i : i] = byte;
             }
-            CU_ASSERT(tl_external_take(&port, &(tl_external_input){.converter = &wide}, &sample) == TL_OK &&
+            CU_ASSERT(take(&port, &(tl_external_input){.converter = &wide}, &sample) == TL_OK &&
                       sample.value == wanted);
         }
     }
@@ -243,25 +250,24 @@ static void answers_are_checked(void)
         tl_sample sample = {7, TL_READING_FRESH, 0};
         input.converter = rows[i].external;
         CHECK_ROW(rows[i].name,
-                  tl_external_take(&port, &input, &sample) == rows[i].status &&
-                      sample.value == rows[i].code &&
+                  take(&port, &input, &sample) == rows[i].status && sample.value == rows[i].code &&
                       (sample.flags & TL_READING_FRESH) == (rows[i].status == TL_OK ? TL_READING_FRESH : 0) &&
                       sample.reason == rows[i].status);
         if (i == 0)
             CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0);
     }
-    CU_ASSERT(tl_external_take(&(tl_port){&ops, &(wire_port){.tick_us = 1}, &(tl_port_reader){NULL}},
-                               &(tl_external_input){.converter = NULL}, &(tl_sample){0}) == TL_ERR_ARG);
+    CU_ASSERT(take(&(tl_port){&ops, &(wire_port){.tick_us = 1}, &(tl_port_reader){NULL}},
+                   &(tl_external_input){.converter = NULL}, &(tl_sample){0}) == TL_ERR_ARG);
     tl_external broken = spi;
     tl_sample sample = {7, 0, 0};
     wire_port fake = {.tick_us = 1};
     const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
     input.converter = &broken;
     broken.take = 0;
-    CU_ASSERT(tl_external_take(&port, &input, &sample) == TL_ERR_ARG);
+    CU_ASSERT(take(&port, &input, &sample) == TL_ERR_ARG);
     broken = spi;
     broken.zeros = 80;
-    CU_ASSERT(tl_external_take(&port, &input, &sample) == TL_ERR_ARG && sample.value == 7);
+    CU_ASSERT(take(&port, &input, &sample) == TL_ERR_ARG && sample.value == 7);
 }
 
 /* Settings of one to four bytes, either end first, and the ready bit in each of them, at either level, in the
@@ -285,8 +291,8 @@ static void settings_and_the_ready_bit_are_as_wide_as_they_are(void)
                           .tick_us = 1};
         const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
         tl_sample sample = {7, 0, 0};
-        const tl_status status = tl_external_take(
-            &port, &(tl_external_input){.converter = &wide, .settings = UINT32_C(0x11223344)}, &sample);
+        const tl_status status =
+            take(&port, &(tl_external_input){.converter = &wide, .settings = UINT32_C(0x11223344)}, &sample);
         if (bit >= 8 * bytes) {
             CU_ASSERT(status == TL_ERR_ARG && fake.transfers == 0);
             continue;
@@ -296,7 +302,7 @@ static void settings_and_the_ready_bit_are_as_wide_as_they_are(void)
         for (uint8_t i = 0; i < bytes; i++) /* 44 is the lowest byte, 11 the fourth */
             CU_ASSERT(fake.sent[1 + i] == 0x11 * (4 - (low_first ? i : bytes - 1 - i)));
         fake.ready = !when;
-        CU_ASSERT(tl_external_take(&port, &(tl_external_input){.converter = &wide}, &sample) == TL_ERR_LATE);
+        CU_ASSERT(take(&port, &(tl_external_input){.converter = &wide}, &sample) == TL_ERR_LATE);
     }
 }
 
@@ -309,8 +315,8 @@ static void heads_are_sent_from_the_highest_bit(void)
         const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
         tl_sample sample = {7, 0, 0};
         other.settings_bits = head;
-        const tl_status status = tl_external_take(
-            &port, &(tl_external_input){.converter = &other, .settings = UINT32_C(0xa5c30f96)}, &sample);
+        const tl_status status =
+            take(&port, &(tl_external_input){.converter = &other, .settings = UINT32_C(0xa5c30f96)}, &sample);
         CU_ASSERT(status == (head <= 32 ? TL_OK : TL_ERR_ARG));
         uint64_t sent = 0;
         for (int i = 0; i < 8; i++)

@@ -32,10 +32,11 @@ static tl_status fake_use(void *context, uint8_t line, tl_line_use use)
     return enter(context);
 }
 
-static tl_status fake_start(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status fake_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     fake_port *f = context;
     f->channel = channel;
+    f->reference = reference;
     f->acquisition_ns = acquisition_ns;
     f->conversions++;
     return enter(f);
@@ -80,8 +81,11 @@ tl_port fake_port_of(fake_port *fake)
     return (tl_port){&fake_ops, fake, &fake->reader};
 }
 
-static const tl_input input = {
-    .channel = 3, .acquisition_ns = 1000, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+static const tl_input input = {.channel = 3,
+                               .reference = 2,
+                               .acquisition_ns = 1000,
+                               .longest_us = 50,
+                               .word = {.bits = 12, .width = 16}};
 static const tl_scale_config volts = {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0, false};
 
 static void reads_through_the_port(void)
@@ -216,7 +220,7 @@ static void never_waits_longer_than_its_bound(void)
         fake_port fake = rows[i].fake;
         const tl_port port = fake_port_of(&fake);
         uint32_t word = 77;
-        CHECK_ROW(rows[i].name, tl_port_convert(&port, 0, 100, 50, &word) == rows[i].status);
+        CHECK_ROW(rows[i].name, tl_port_convert(&port, 0, 0, 100, 50, &word) == rows[i].status);
         CHECK_ROW(rows[i].name, fake.calls <= rows[i].most_calls);
         CHECK_ROW(rows[i].name, (word == 77) == (rows[i].status != TL_OK));
     }
@@ -244,11 +248,11 @@ static void waits_by_a_coarse_clock(void)
         uint32_t word = 0;
         ops.clock_step_us = rows[i].said_us;
         port.ops = &ops;
-        CHECK_ROW(rows[i].name, tl_port_convert(&port, 0, 100, 50, &word) == rows[i].status);
+        CHECK_ROW(rows[i].name, tl_port_convert(&port, 0, 0, 100, 50, &word) == rows[i].status);
         CHECK_ROW(rows[i].name, fake.now_us < 990 + 50 + 2 * 1000 + 10);
         static const tl_input swept = {
             .kind = {&tl_pin_conversion}, .longest_us = 50, .word = {.bits = 12, .width = 16}};
-        const tl_sweep_entry entry = {.input = &swept.kind};
+        const tl_way entry = {.input = &swept.kind};
         tl_sample samples[2];
         tl_sweep sweep;
         fake = (fake_port){
@@ -282,7 +286,7 @@ static void says_when_a_port_lacks_something(void)
     const tl_port empty = {&nothing, NULL, &(tl_port_reader){NULL}};
     uint32_t word;
     bool high;
-    CU_ASSERT(tl_port_convert(&empty, 0, 0, 1, &word) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_port_convert(&empty, 0, 0, 0, 1, &word) == TL_ERR_UNSUPPORTED);
     CU_ASSERT(tl_port_line_level(&empty, 0, &high) == TL_ERR_UNSUPPORTED);
     CU_ASSERT(tl_port_line_drive(&empty, 0, true) == TL_ERR_UNSUPPORTED);
     CU_ASSERT(tl_port_line_duty(&empty, 0, 7) == TL_ERR_UNSUPPORTED);

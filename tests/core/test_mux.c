@@ -16,20 +16,20 @@ static const TL_ROM tl_mux_lines near_mux = {.select = {0, 1, 2},
 static void inputs_are_led_through(void)
 {
     line_port p = {.high = {[3] = true}};
-    const tl_port port = {&line_port_ops, &p, NULL};
+    const tl_port port = {&line_port_ops, &p, &(tl_port_reader){&p}};
     CU_ASSERT(tl_mux_open(&port, &near_mux) == TL_OK && tl_mux_open(&port, &far_mux) == TL_OK);
     for (uint8_t input = 0; input < 8; input++) {
         tl_mux_lines near = near_mux;
         near.into_input = input & 3;
-        CU_ASSERT(tl_mux_lead(&port, &near, input) == TL_OK);
+        CU_ASSERT(tl_mux_lead(&port, &p, &near, input) == TL_OK);
         CU_ASSERT((p.high[0] | p.high[1] << 1 | p.high[2] << 2) == input && !p.high[3]);
         CU_ASSERT((p.high[10] | p.high[11] << 1) == (input & 3) && p.waited_us == 50);
     }
     CU_ASSERT(!p.switched_while_on);
-    CU_ASSERT(tl_mux_lead(&port, &near_mux, 8) == TL_ERR_ARG && p.high[3]); /* and switched off */
+    CU_ASSERT(tl_mux_lead(&port, &p, &near_mux, 8) == TL_ERR_ARG && p.high[3]); /* and switched off */
     CU_ASSERT(tl_mux_release(&port, &near_mux) == TL_OK && p.use[0] == TL_LINE_RELEASED &&
               p.use[3] == TL_LINE_RELEASED);
-    CU_ASSERT(tl_mux_open(&port, NULL) == TL_ERR_ARG && tl_mux_lead(&port, NULL, 1) == TL_ERR_ARG);
+    CU_ASSERT(tl_mux_open(&port, NULL) == TL_ERR_ARG && tl_mux_lead(&port, &p, NULL, 1) == TL_ERR_ARG);
 }
 
 /* Opening switches it off, whatever the line was and whichever level means on. */
@@ -39,7 +39,7 @@ static void is_off_once_opened(void)
         for (int was = 0; was < 2; was++) {
             tl_mux_lines lines = near_mux;
             line_port p = {.high = {[3] = was != 0}};
-            const tl_port port = {&line_port_ops, &p, NULL};
+            const tl_port port = {&line_port_ops, &p, &(tl_port_reader){&p}};
             lines.enable_high = on_is_high != 0;
             CU_ASSERT(tl_mux_open(&port, &lines) == TL_OK);
             CU_ASSERT(p.use[3] == TL_LINE_OUTPUT && p.high[3] == (on_is_high == 0));
@@ -53,11 +53,11 @@ static void whichever_call_fails(void)
     unsigned failing = 1;
     for (; failing < 50; failing++) {
         line_port p = {.high = {[3] = true}};
-        const tl_port port = {&line_port_ops, &p, NULL};
+        const tl_port port = {&line_port_ops, &p, &(tl_port_reader){&p}};
         CU_ASSERT(tl_mux_open(&port, &near_mux) == TL_OK && tl_mux_open(&port, &far_mux) == TL_OK);
         p.calls = 0;
         p.fail_at = failing;
-        if (tl_mux_lead(&port, &near_mux, 5) == TL_OK)
+        if (tl_mux_lead(&port, &p, &near_mux, 5) == TL_OK)
             break;
         CU_ASSERT(p.high[3] || failing > 7); /* off; once all lines stand only the wait can fail */
     }
@@ -68,10 +68,10 @@ static void whichever_call_fails(void)
 static void a_ring_is_no_way(void)
 {
     line_port p = {.high = {[3] = true}};
-    const tl_port port = {&line_port_ops, &p, NULL};
+    const tl_port port = {&line_port_ops, &p, &(tl_port_reader){&p}};
     tl_mux_lines ring = near_mux;
     ring.into = &ring;
-    CU_ASSERT(tl_mux_lead(&port, &ring, 5) == TL_ERR_ARG && p.high[3] && p.waited_us == 0);
+    CU_ASSERT(tl_mux_lead(&port, &p, &ring, 5) == TL_ERR_ARG && p.high[3] && p.waited_us == 0);
 }
 
 CU_TestInfo mux_tests[] = {

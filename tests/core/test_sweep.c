@@ -52,7 +52,7 @@ static const tl_input straight = {.kind = {&tl_pin_conversion},
 /* The sweep of all four, into the caller's arrays. */
 typedef struct {
     tl_mux_lines lines;
-    tl_sweep_entry entries[ENTRIES];
+    tl_way entries[ENTRIES];
     tl_sample samples[2 * ENTRIES];
     tl_sweep sweep;
     tl_bench *bench;
@@ -62,10 +62,10 @@ static void set_up(rig *r)
 {
     static const uint8_t inputs[] = {0, 3, 6};
     r->bench = open_knobs(&r->lines);
-    r->entries[0] = (tl_sweep_entry){.input = &straight.kind};
+    r->entries[0] = (tl_way){.input = &straight.kind};
     for (int i = 0; i < 3; i++) {
         r->entries[1 + i] =
-            (tl_sweep_entry){.input = &common.kind, .mux = &r->lines, .mux_input = inputs[i], .discard = 1};
+            (tl_way){.input = &common.kind, .mux = &r->lines, .mux_input = inputs[i], .discard = 1};
     }
     CU_ASSERT(tl_mux_open(tl_bench_port(r->bench), &r->lines) == TL_OK);
     CU_ASSERT(tl_sweep_init(&r->sweep, r->entries, ENTRIES, r->samples) == TL_OK);
@@ -97,7 +97,7 @@ static void sweeps_in_steps(void)
     bool done = false;
     set_up(&r);
     CU_ASSERT(tl_sweep_step(&r.sweep, tl_bench_port(r.bench), &done) == TL_ERR_ARG); /* none was begun */
-    tl_sweep_begin(&r.sweep);
+    CU_ASSERT(tl_sweep_begin(&r.sweep) == TL_OK);
     int steps = 0;
     for (; steps < 500 && !done; steps++) {
         CU_ASSERT(!r.sweep.any && r.sweep.values[0].value == 0);
@@ -149,11 +149,11 @@ static void sleeps_in_between(void)
     r.sweep.sleeps = true;
     for (int i = 0; i < 2; i++) {
         CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_OK && is_right(&r));
-        CU_ASSERT(tl_port_convert(port, 0, 1000, 50, &word) == TL_ERR_PORT);
+        CU_ASSERT(tl_port_convert(port, 0, 0, 1000, 50, &word) == TL_ERR_PORT);
     }
     tl_bench_never_end(r.bench, true);
     CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_ERR_LATE);
-    CU_ASSERT(tl_port_convert(port, 0, 1000, 50, &word) == TL_ERR_PORT);
+    CU_ASSERT(tl_port_convert(port, 0, 0, 1000, 50, &word) == TL_ERR_PORT);
     tl_bench_free(r.bench);
 }
 
@@ -177,7 +177,7 @@ static void sweeps_over_a_bus_as_well(void)
                                        .ready_bit = 7,
                                        .ready_when = true};
     static const tl_external_input load_cell = {{&tl_external_conversion}, &dunlin, 0x90};
-    static const tl_sweep_entry entries[] = {{.input = &load_cell.kind}, {.input = &battery.kind}};
+    static const tl_way entries[] = {{.input = &load_cell.kind}, {.input = &battery.kind}};
     tl_sample samples[4];
     tl_sweep sweep;
     bool done = false;
@@ -186,7 +186,7 @@ static void sweeps_over_a_bus_as_well(void)
         tl_bench_open(TL_SOURCE "/demo/fernhill.plan.yaml", TL_SOURCE "/demo/evening.scene.yaml", NULL);
     CU_ASSERT_FATAL(bench != NULL);
     CU_ASSERT(tl_sweep_init(&sweep, entries, 2, samples) == TL_OK);
-    tl_sweep_begin(&sweep);
+    CU_ASSERT(tl_sweep_begin(&sweep) == TL_OK);
     for (; steps < 1000 && !done; steps++) {
         CU_ASSERT(tl_sweep_step(&sweep, tl_bench_port(bench), &done) == TL_OK);
         CU_ASSERT(tl_port_wait_us(tl_bench_port(bench), 1000) == TL_OK); /* other work meanwhile */
@@ -206,8 +206,7 @@ static void throws_away_what_it_says(void)
     for (uint8_t discard = 0; discard < 4; discard++) {
         fake_port fake = {.tick_us = 1, .word = 5};
         const tl_port port = fake_port_of(&fake);
-        const tl_sweep_entry entries[] = {{.input = &straight.kind, .discard = discard},
-                                          {.input = &common.kind}};
+        const tl_way entries[] = {{.input = &straight.kind, .discard = discard}, {.input = &common.kind}};
         tl_sample samples[4];
         tl_sweep sweep;
         CU_ASSERT(tl_sweep_init(&sweep, entries, 2, samples) == TL_OK);
@@ -220,14 +219,14 @@ static void dwells_a_whole_time(void)
 {
     enum { DWELL = 7 };
     const tl_mux_lines lines = {.select_count = 1, .enable = TL_MUX_NO_LINE, .dwell_us = DWELL};
-    const tl_sweep_entry entry = {.input = &straight.kind, .mux = &lines, .mux_input = 1};
+    const tl_way entry = {.input = &straight.kind, .mux = &lines, .mux_input = 1};
     fake_port fake = {.now_us = UINT32_MAX - 3}; /* it wraps meanwhile */
     const tl_port port = fake_port_of(&fake);
     tl_sample samples[2];
     tl_sweep sweep;
     bool done = false;
     CU_ASSERT(tl_sweep_init(&sweep, &entry, 1, samples) == TL_OK);
-    tl_sweep_begin(&sweep);
+    CU_ASSERT(tl_sweep_begin(&sweep) == TL_OK);
     CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK); /* wake */
     CU_ASSERT(tl_sweep_step(&sweep, &port, &done) == TL_OK); /* lead */
     for (int us = 0; us <= DWELL; us++, fake.now_us++)
@@ -267,7 +266,7 @@ static void one_dead_input_takes_nobody_with_it(void)
         CU_ASSERT(!tl_sweep_copy(&r.sweep, copied, &stamp_us)); /* there was none */
         CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_OK && is_right(&r));
         const int32_t before = r.sweep.values[dead].value;
-        r.entries[dead] = (tl_sweep_entry){.input = &nothing.kind};
+        r.entries[dead] = (tl_way){.input = &nothing.kind};
         /* Nobody acknowledges the result's register once the wait is over. */
         CU_ASSERT(tl_sweep_run(&r.sweep, port) == TL_ERR_ACK);
         for (int i = 0; i < ENTRIES; i++)
@@ -280,7 +279,7 @@ static void one_dead_input_takes_nobody_with_it(void)
         /* In steps it is told once, and the sweep goes on. */
         bool done = false;
         int told = 0;
-        tl_sweep_begin(&r.sweep);
+        CU_ASSERT(tl_sweep_begin(&r.sweep) == TL_OK);
         for (int step = 0; step < 5000 && !done; step++) {
             const tl_status status = tl_sweep_step(&r.sweep, port, &done);
             told += status == TL_ERR_ACK;
@@ -293,26 +292,25 @@ static void one_dead_input_takes_nobody_with_it(void)
 
 static void words_that_came_by_themselves_are_a_sweep(void)
 {
-    const tl_sweep_entry entries[] = {
-        {.input = &straight.kind}, {.input = &common.kind}, {.input = &straight.kind}};
+    const tl_way entries[] = {{.input = &straight.kind}, {.input = &common.kind}, {.input = &straight.kind}};
     static const uint32_t good[] = {11, 22, 4095}, bad[] = {12, 0x8001, 13};
     tl_sample samples[6];
     tl_sweep sweep;
     CU_ASSERT(tl_sweep_init(&sweep, entries, 3, samples) == TL_OK);
-    CU_ASSERT(tl_sweep_words(&sweep, good, 77) == TL_OK && sweep.stamp_us == 77 && sweep.any);
+    CU_ASSERT(tl_sweep_words(&sweep, good, 4, 77) == TL_OK && sweep.stamp_us == 77 && sweep.any);
     CU_ASSERT(sweep.values[0].value == 11 && sweep.values[1].value == 22 &&
               sweep.values[2].flags == (TL_READING_FRESH | TL_READING_CLIPPED_HIGH));
-    CU_ASSERT(tl_sweep_words(&sweep, bad, 78) == TL_ERR_WORD && sweep.values[0].value == 12 &&
+    CU_ASSERT(tl_sweep_words(&sweep, bad, 4, 78) == TL_ERR_WORD && sweep.values[0].value == 12 &&
               sweep.values[1].value == 22 && sweep.values[1].flags == 0 &&
               sweep.values[1].reason == TL_ERR_WORD && sweep.values[2].value == 13 &&
               sweep.values[2].flags == TL_READING_FRESH);
-    tl_sweep_begin(&sweep);
-    CU_ASSERT(tl_sweep_words(&sweep, good, 79) == TL_ERR_BUSY && sweep.stamp_us == 78);
+    CU_ASSERT(tl_sweep_begin(&sweep) == TL_OK);
+    CU_ASSERT(tl_sweep_words(&sweep, good, 4, 79) == TL_ERR_BUSY && sweep.stamp_us == 78);
     static const tl_external other = {.kind = TL_EXTERNAL_SPI};
     static const tl_external_input input = {{&tl_external_conversion}, &other, 0};
-    const tl_sweep_entry outside = {.input = &input.kind};
+    const tl_way outside = {.input = &input.kind};
     CU_ASSERT(tl_sweep_init(&sweep, &outside, 1, samples) == TL_OK &&
-              tl_sweep_words(&sweep, good, 79) == TL_ERR_ARG && !sweep.any);
+              tl_sweep_words(&sweep, good, 4, 79) == TL_ERR_ARG && !sweep.any);
 }
 
 /* An interrupt copies the last sweep while the main program shows one after the other: what it gets whole is
@@ -337,7 +335,7 @@ static void on_interrupt(int signal)
 
 static void interrupts_see_whole_sweeps(void)
 {
-    static tl_sweep_entry entries[MANY];
+    static tl_way entries[MANY];
     static tl_sample samples[2 * MANY];
     static uint32_t words[MANY];
     const struct itimerval often = {{0, 50}, {0, 50}}, never = {{0, 0}, {0, 0}};
@@ -349,7 +347,7 @@ static void interrupts_see_whole_sweeps(void)
     for (uint32_t n = 0; n < 2000000 && copies + refused < 400; n++) {
         for (int i = 0; i < MANY; i++)
             words[i] = n % 4096;
-        CU_ASSERT(tl_sweep_words(&shown_sweep, words, n % 4096) == TL_OK);
+        CU_ASSERT(tl_sweep_words(&shown_sweep, words, 4, n % 4096) == TL_OK);
     }
     setitimer(ITIMER_REAL, &never, NULL);
     signal(SIGALRM, before);

@@ -68,22 +68,22 @@ static tl_status use_line(void *context, uint8_t line, tl_line_use use)
     return tl_port_line_use(seen.inner, line, use);
 }
 
-static tl_status start(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     (void)context;
-    return tl_port_conversion_start(seen.inner, channel, acquisition_ns);
+    return seen.inner->ops->conversion_start(seen.inner->context, channel, reference, acquisition_ns);
 }
 
 static tl_status ended(void *context, bool *over)
 {
     (void)context;
-    return tl_port_conversion_ended(seen.inner, over);
+    return seen.inner->ops->conversion_ended(seen.inner->context, over);
 }
 
 static tl_status word(void *context, uint32_t *taken)
 {
     (void)context;
-    return tl_port_conversion_word(seen.inner, taken);
+    return seen.inner->ops->conversion_word(seen.inner->context, taken);
 }
 
 static tl_status clock_us(void *context, uint32_t *now_us)

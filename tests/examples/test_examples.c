@@ -64,11 +64,11 @@ static void print_what_they_promise(void)
                          " 70030 ms: closed, 2 so far, lamp off\n"
                          " 70110 ms: opened, 2 so far, lamp off\n"
                          " 71030 ms: closed, 3 so far, lamp on\n"},
-        {"counterweight_scale", "  26.0 kg\n"
+        {"counterweight_scale", "  25.9 kg\n"
                                 "  37.0 kg\n"},
-        {"dew_fan", " 0 min: 9.3 degC, fan off\n"
+        {"dew_fan", " 0 min: 9.2 degC, fan off\n"
                     " 5 min: 8.3 degC, fan off\n"
-                    "10 min: 7.4 degC, fan off\n"
+                    "10 min: 7.3 degC, fan off\n"
                     "15 min: 6.4 degC, fan off\n"
                     "20 min: 5.5 degC, fan off\n"
                     "25 min: 4.5 degC, fan off\n"
@@ -79,15 +79,15 @@ static void print_what_they_promise(void)
         {"gate_interlock", "still open after 100 us\n"
                            "gate shut, fresh: fan on\n"
                            "gate shut, stale: fan off\n"},
-        {"heaters_sweep", "heater-1: 3343 counts,   9.2 degC\n"
-                          "heater-2: 3344 counts,   9.2 degC\n"
-                          "heater-3: 3064 counts,  17.6 degC\n"
-                          "heater-4: 3066 counts,  17.6 degC\n"
+        {"heaters_sweep", "heater-1: 3344 counts,   9.2 degC\n"
+                          "heater-2: 3342 counts,   9.2 degC\n"
+                          "heater-3: 3063 counts,  17.7 degC\n"
+                          "heater-4: 3065 counts,  17.6 degC\n"
                           "heater-5: 3064 counts,  17.6 degC\n"
                           "heater-6: 3074 counts,  17.3 degC\n"
                           "heater-7: 3061 counts,  17.7 degC\n"
-                          "heater-8: 3075 counts,  17.3 degC\n"
-                          "coldest: heater-2, after 352 us\n"},
+                          "heater-8: 3074 counts,  17.3 degC\n"
+                          "coldest: heater-1, after 315 us\n"},
         {"keypad_keys", "track, 1145 counts\n"
                         "track is kept down\n"
                         "track is kept down\n"

@@ -71,18 +71,18 @@ static void write_program(const made *m, FILE *to)
             continue;
         const tl_analog_path *path = tl_circuit_path(m->circuit, i);
         c_of(m->plan->signals[i].name, name);
-        snprintf(percent, sizeof percent, "%s_percent(", name);
-        const char *type = path->first_code < 0      ? "int32_t"
-                           : path->last_code > 65535 ? "uint32_t"
-                                                     : "uint16_t";
+        snprintf(percent, sizeof percent, "%s_percent", name);
+        /* Of up to 16 bits a count from the lowest code on, else the code. */
+        const bool wide = path->last_code - path->first_code > 65535;
         fprintf(to,
-                "    for (long c = %ld; c <= %ld; c += %ld)\n        printf(\"%%ld %%d\\n\", "
-                "(long)%s_value((%s)c), ",
-                path->first_code, path->last_code, stride_of(path), name, type);
+                "    for (long c = %ld; c <= %ld; c += %ld) {\n        const %s_count is = {(%s)(c - %ld)};\n"
+                "        printf(\"%%ld %%d\\n\", (long)%s_value(is), ",
+                path->first_code, path->last_code, stride_of(path), name, wide ? "int32_t" : "uint16_t",
+                wide ? 0 : path->first_code, name);
         if (strstr(m->text, percent) != NULL)
-            fprintf(to, "(int)%s(%s)c));\n", percent, type);
+            fprintf(to, "(int)%s(is));\n    }\n", percent);
         else
-            fprintf(to, "-1);\n");
+            fprintf(to, "-1);\n    }\n");
     }
     fprintf(to, "    return 0;\n}\n");
 }
@@ -374,7 +374,7 @@ static void many_lines_of_one_output(void)
     run_result r = run_command("header", TL_SCRATCH "/bar.plan.yaml", NULL);
     CU_ASSERT(r.status == 0 && strstr(r.out, "static const TL_ROM tl_bar bar_lamps") != NULL &&
               strstr(r.out, "TL_PIN(41, L39), TL_PIN(2, L0)}, 32, false};") != NULL &&
-              strstr(r.out, "tl_level_of(count, 0, 4095u, 0u, 32, &was)") != NULL);
+              strstr(r.out, "tl_level_by(bar_steps, 32, TL_NUMBER(is), was)") != NULL);
     CU_ASSERT(
         strstr(
             r.out,
@@ -399,7 +399,9 @@ static void a_sweep_sleeps(void)
         run_result r =
             run_command("--outside", "header", scratch_file("sleep.plan.yaml", text, strlen(text)), NULL);
         CHECK_ROW(asleep[i],
-                  r.status == 0 && strstr(r.out, "night_init(tl_sweep *sweep, tl_sample *samples)") != NULL);
+                  r.status == 0 &&
+                      strstr(r.out, "night_init(tl_sweep *sweep, tl_sample (*samples)[NIGHT_SAMPLES])") !=
+                          NULL);
         CHECK_ROW(asleep[i], (strstr(r.out, "sweep->sleeps = true;") != NULL) == (i == 2));
         run_free(&r);
     }

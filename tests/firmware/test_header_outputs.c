@@ -74,14 +74,30 @@ static void check_decisions(char **at)
 
 static void decides_as_the_plan_says(void)
 {
-    static const char *const ways[2][24] = {
-        {"c++", "-std=c++17", "-Wall", "-Wextra", "-Werror", "-fsyntax-only", "-xc++",
-         "-I" TL_SOURCE "/include", "set.c", NULL},
-        {"cc", "-std=c11", "-Wall", "-Wextra", "-Wconversion", "-Werror", "-I" TL_SOURCE "/include", "set.c",
-         TL_SOURCE "/src/core/port.c", TL_SOURCE "/src/core/rhythm.c", TL_SOURCE "/src/core/pulse.c",
-         TL_SOURCE "/src/core/button.c", TL_SOURCE "/src/core/timeout.c", TL_SOURCE "/src/core/elapsed.c",
-         TL_SOURCE "/src/core/ratio.c", TL_SOURCE "/src/core/share.c", TL_SOURCE "/src/core/lean.c", "-oset",
-         NULL}};
+    static const char *const ways[2][26] = {{"c++", "-std=c++17", "-Wall", "-Wextra", "-Werror",
+                                             "-fsyntax-only", "-xc++", "-I" TL_SOURCE "/include", "set.c",
+                                             NULL},
+                                            {"cc",
+                                             "-std=c11",
+                                             "-Wall",
+                                             "-Wextra",
+                                             "-Wconversion",
+                                             "-Werror",
+                                             "-I" TL_SOURCE "/include",
+                                             "set.c",
+                                             TL_SOURCE "/src/core/port.c",
+                                             TL_SOURCE "/src/core/pin_conversion.c",
+                                             TL_SOURCE "/src/core/convert.c",
+                                             TL_SOURCE "/src/core/rhythm.c",
+                                             TL_SOURCE "/src/core/pulse.c",
+                                             TL_SOURCE "/src/core/button.c",
+                                             TL_SOURCE "/src/core/timeout.c",
+                                             TL_SOURCE "/src/core/elapsed.c",
+                                             TL_SOURCE "/src/core/ratio.c",
+                                             TL_SOURCE "/src/core/share.c",
+                                             TL_SOURCE "/src/core/lean.c",
+                                             "-oset",
+                                             NULL}};
     const char *path = scratch_file("set.plan.yaml", plan, strlen(plan));
     run_result r = run_command("header", path, "-o", TL_SCRATCH "/set.h", "--force", NULL);
     CU_ASSERT_FATAL(r.status == 0);

@@ -117,15 +117,16 @@ static tl_status level_of_anything(void *context, uint8_t line, bool *high)
     return TL_OK;
 }
 
-static tl_status starts_late(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status starts_late(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     (void)tl_port_wait_us(INNER(context), 2000);
-    return tl_port_conversion_start(INNER(context), channel, acquisition_ns);
+    return INNER(context)->ops->conversion_start(INNER(context)->context, channel, reference, acquisition_ns);
 }
 
-static tl_status starts_anything(void *context, uint8_t channel, uint32_t acquisition_ns)
+static tl_status starts_anything(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
-    return tl_port_conversion_start(INNER(context), channel > 8 ? 0 : channel, acquisition_ns);
+    return INNER(context)->ops->conversion_start(INNER(context)->context, channel > 8 ? 0 : channel,
+                                                 reference, acquisition_ns);
 }
 
 static tl_status ends_never(void *context, bool *ended)
@@ -137,14 +138,14 @@ static tl_status ends_never(void *context, bool *ended)
 
 static tl_status word_of_8_bits(void *context, uint32_t *word)
 {
-    const tl_status status = tl_port_conversion_word(INNER(context), word);
+    const tl_status status = INNER(context)->ops->conversion_word(INNER(context)->context, word);
     *word >>= 4;
     return status;
 }
 
 static tl_status word_on_the_left(void *context, uint32_t *word)
 {
-    const tl_status status = tl_port_conversion_word(INNER(context), word);
+    const tl_status status = INNER(context)->ops->conversion_word(INNER(context)->context, word);
     *word <<= 4;
     return status;
 }
@@ -198,17 +199,17 @@ static tl_status duty(void *c, uint8_t line, uint16_t share)
 {
     return tl_port_line_duty(INNER(c), line, share);
 }
-static tl_status start(void *c, uint8_t channel, uint32_t acquisition_ns)
+static tl_status start(void *c, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
-    return tl_port_conversion_start(INNER(c), channel, acquisition_ns);
+    return INNER(c)->ops->conversion_start(INNER(c)->context, channel, reference, acquisition_ns);
 }
 static tl_status ended(void *c, bool *over)
 {
-    return tl_port_conversion_ended(INNER(c), over);
+    return INNER(c)->ops->conversion_ended(INNER(c)->context, over);
 }
 static tl_status word(void *c, uint32_t *delivered)
 {
-    return tl_port_conversion_word(INNER(c), delivered);
+    return INNER(c)->ops->conversion_word(INNER(c)->context, delivered);
 }
 static tl_status power(void *c, bool on)
 {

@@ -214,7 +214,7 @@ static void names_what_is_missing(void)
     bool ended;
     const tl_port *port = port_linux_open(&own, &nothing, &calls);
     CU_ASSERT(tl_port_line_use(port, 1, TL_LINE_INPUT) == TL_ERR_UNSUPPORTED &&
-              tl_port_conversion_ended(port, &ended) == TL_ERR_UNSUPPORTED);
+              tl_port_conversion_ended(port, port, &ended) == TL_ERR_UNSUPPORTED);
     CU_ASSERT(port_linux_open(&own, &(port_linux_places){.lines = "/nowhere/gpiochip9"}, NULL) == NULL &&
               strcmp(own.why, "/nowhere/gpiochip9: No such file or directory") == 0);
 }

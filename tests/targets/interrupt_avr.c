@@ -50,12 +50,11 @@ static void say_number(uint16_t number)
 int main(void)
 {
     static const TL_ROM tl_input input = {
-        {&tl_pin_conversion}, 1000, 100, 0, {12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false}};
-    static const TL_ROM tl_sweep_entry entries[ENTRIES] = {ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY,
-                                                           ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY,
-                                                           ENTRY, ENTRY, ENTRY, ENTRY};
+        {&tl_pin_conversion}, 1000, 100, 0, 0, {12, 16, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false}};
+    static const TL_ROM tl_way entries[ENTRIES] = {ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY,
+                                                   ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY, ENTRY};
     static tl_sample samples[2 * ENTRIES];
-    static uint32_t words[ENTRIES];
+    static uint16_t words[ENTRIES];
     (void)tl_sweep_init(&sweep, entries, ENTRIES, samples);
     TCCR0B = 1 << CS01 | 1 << CS00; /* every 16384 cycles */
     TIMSK0 = 1 << TOIE0;
@@ -63,7 +62,7 @@ int main(void)
     for (uint16_t n = 0; copies + refused < ENOUGH; n++) {
         for (uint8_t i = 0; i < ENTRIES; i++)
             words[i] = n % 4096u;
-        (void)tl_sweep_words(&sweep, words, n % 4096u);
+        (void)tl_sweep_words(&sweep, words, 2, n % 4096u);
         TCNT0 = (uint8_t)(TCNT0 + n % 7u); /* out of step with the loop */
     }
     cli();

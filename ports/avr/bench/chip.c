@@ -152,11 +152,26 @@ static void on_change(struct avr_irq_t *irq, uint32_t value, void *param)
 /* --- converter --- */
 
 /* Millivolts that the simulator takes for the reference now. */
-static uint32_t reference_of(const chip *of)
+static uint32_t full_scale_of(const chip *of)
 {
     const uint16_t reference =
         of->converter->ref_values[avr_regbit_get_array(of->avr, of->converter->ref, 3)];
     return reference > ADC_VREF_AVCC ? reference : SUPPLY_MV;
+}
+
+/* Which of the plan's references that is: the supply, or a voltage. */
+static uint8_t reference_of(const chip *of)
+{
+    const tl_converter *part = tl_circuit_plan(tl_bench_circuit(of->bench))->converters[0].part;
+    const uint16_t millivolts =
+        of->converter->ref_values[avr_regbit_get_array(of->avr, of->converter->ref, 3)];
+    for (int i = 0; i < part->reference_count; i++) {
+        const tl_reference *r = &part->references[i];
+        if (millivolts > ADC_VREF_AVCC ? r->supply < 0 && fabs(1e3 * r->volts.nominal - millivolts) < 1
+                                       : r->supply == 0)
+            return (uint8_t)i;
+    }
+    return 0;
 }
 
 /* The word that the bench has for it; the volts are those that give this word in the simulator's reckoning.
@@ -177,16 +192,18 @@ static void on_conversion(struct avr_irq_t *irq, uint32_t value, void *param)
     if (asked.mux.kind != ADC_MUX_SINGLE || asked.mux.src > ADC_IRQ_ADC7)
         return;
     chip_bring_bench(of);
-    if (tl_port_conversion_start(of->port, (uint8_t)asked.mux.src, (uint32_t)fmin(connected, 1e5)) != TL_OK)
+    if (tl_port_claim(of->port, of) != TL_OK ||
+        tl_port_conversion_start(of->port, of, (uint8_t)asked.mux.src, reference_of(of),
+                                 (uint32_t)fmin(connected, 1e5)) != TL_OK)
         return;
     for (int i = 0; i < 1000 && !ended; i++) {
-        if (tl_port_conversion_ended(of->port, &ended) != TL_OK ||
+        if (tl_port_conversion_ended(of->port, of, &ended) != TL_OK ||
             (!ended && tl_port_wait_us(of->port, 10) != TL_OK))
             return;
     }
-    if (tl_port_conversion_word(of->port, &word) == TL_OK)
+    if (tl_port_conversion_word(of->port, of, &word) == TL_OK)
         avr_raise_irq(of->converter->io.irq + ADC_IRQ_ADC0 + asked.mux.src,
-                      (word * reference_of(of) + 1022) / 1023);
+                      (word * full_scale_of(of) + 1022) / 1023);
     of->mux_since = of->avr->cycle;
 }
 
