@@ -63,6 +63,7 @@ static CU_SuiteInfo suites[] = {
     {"top bits", NULL, NULL, NULL, NULL, top_tests},
     {"registers", NULL, NULL, NULL, NULL, register_tests},
     {"header", NULL, NULL, NULL, NULL, header_tests},
+    {"every count", NULL, NULL, NULL, NULL, every_count_tests},
     {"outputs of the header", NULL, NULL, NULL, NULL, header_outputs_tests},
     {"install", NULL, NULL, NULL, NULL, install_tests},
     {"conformance", NULL, NULL, NULL, NULL, conformance_tests},

@@ -53,6 +53,16 @@ static inline uint32_t tl_lean_steps(uint16_t count, uint32_t mul, uint32_t add,
     return ((uint32_t)count * mul + add) >> shift;
 }
 
+/**
+ * The same with a `mul` of 32 bits for any count: steps = (count * mul + add * 2^16 + low) >> (16 + shift).
+ * @param count  so that count * mul / 2^16 + add stays below 2^32
+ */
+static inline uint32_t tl_lean_fine(uint16_t count, uint32_t mul, uint32_t add, uint16_t low, uint8_t shift)
+{
+    const uint32_t below = (uint32_t)count * (mul & 0xffffu) + low;
+    return ((uint32_t)count * (mul >> 16) + (below >> 16) + add) >> shift;
+}
+
 /** A straight line as data, for loops over many that are alike. Is TL_ROM. */
 typedef struct tl_line {
     uint32_t mul, add;

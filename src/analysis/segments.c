@@ -15,15 +15,23 @@ typedef struct {
     double tolerance;
 } code_figures;
 
-/* The value as the core works it out, with the end points rounded to whole digits. */
+/* What an error there may be: the tolerance; half of a count where that is coarser. */
+static double allowed(const code_figures *f, long i, long to)
+{
+    const double step = fabs(f->figures[i < to ? i + 1 : i] - f->figures[i < to ? i : i - 1]);
+    return f->tolerance * fmax(1, step / 2);
+}
+
+/* The value as the core works it out, with the end points rounded to whole digits: in what is allowed. */
 static double worst_error(const code_figures *f, long from, long to)
 {
     const tl_table_point ends[] = {{(int32_t)(f->first + from), (int32_t)llround(f->figures[from])},
                                    {(int32_t)(f->first + to), (int32_t)llround(f->figures[to])}};
     const tl_table piece = {ends, 2, false};
     double worst = 0;
-    for (long i = from; i <= to && worst <= f->tolerance; i++)
-        worst = fmax(worst, fabs(tl_table_value(&piece, (int32_t)(f->first + i), NULL) - f->figures[i]));
+    for (long i = from; i <= to && worst <= 1; i++)
+        worst = fmax(worst, fabs(tl_table_value(&piece, (int32_t)(f->first + i), NULL) - f->figures[i]) /
+                                allowed(f, i, to));
     return worst;
 }
 
@@ -32,12 +40,12 @@ static double worst_error(const code_figures *f, long from, long to)
 static long farthest(const code_figures *f, long from, long last)
 {
     long good = from + 1, step = 1;
-    while (good + step <= last && worst_error(f, from, good + step) <= f->tolerance) {
+    while (good + step <= last && worst_error(f, from, good + step) <= 1) {
         good += step;
         step *= 2;
     }
     for (; step > 0; step /= 2) {
-        if (good + step <= last && worst_error(f, from, good + step) <= f->tolerance)
+        if (good + step <= last && worst_error(f, from, good + step) <= 1)
             good += step;
     }
     return good;
@@ -48,26 +56,13 @@ static bool fits_int32(double figure)
     return fabs(figure) < 2147483647.0; /* false for NAN */
 }
 
-/* The codes that the source can give at worst, a twentieth of the span more on both sides: as indices. */
-static void find_span(tl_circuit *c, int signal, long count, long *from, long *to)
-{
-    const tl_analog_path *path = tl_circuit_path(c, signal);
-    const tl_bounds *volts = &tl_circuit_worst_case(c, signal, 0)->volts;
-    const double per_volt =
-        path->reference_counts / tl_net_param_nominal(c->net, c->signals[signal].reference);
-    const double more = (double)count / 20;
-    *from = (long)fmax(0, floor(volts->low * per_volt - (double)path->first_code - more));
-    *to = (long)fmin((double)(count - 1), ceil(volts->high * per_volt - (double)path->first_code + more));
-}
-
 /* All figures; the codes that have one, as indices. */
 static tl_net_status gather(tl_circuit *c, int signal, double per_digit, double *figures, long *from,
                             long *to)
 {
     const tl_analog_path *path = tl_circuit_path(c, signal);
     const long first = path->first_code, count = path->last_code - first + 1;
-    long least = 0, most = 0;
-    find_span(c, signal, count, &least, &most);
+    const long least = 0, most = count - 1;
     tl_net_status fault = TL_NET_SOLVED;
     for (long i = least; i <= most; i++) {
         double shown = NAN;

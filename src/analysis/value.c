@@ -67,10 +67,37 @@ typedef struct {
     tl_interval unknown; /* of the source */
 } taken_sample;
 
-static double base_figure(const taken_sample *t)
+/* Where a sensor's law ends: a table at its last points, a formula at the ends of what it is stated over. */
+typedef struct {
+    double ohms[2], quantity[2]; /* of the least ohms, and of the most */
+} law_ends;
+
+static law_ends ends_of_law(const tl_source *source)
+{
+    const tl_response *curve = &source->curve;
+    double low = source->over.value.low, high = source->over.value.high;
+    if (curve->count >= 2) {
+        low = curve->points[0].quantity;
+        high = curve->points[curve->count - 1].quantity;
+    }
+    const double at_low = tl_response_ohms(curve, low), at_high = tl_response_ohms(curve, high);
+    return at_low < at_high ? (law_ends){{at_low, at_high}, {low, high}}
+                            : (law_ends){{at_high, at_low}, {high, low}};
+}
+
+/* The quantity of a resistance; beyond the law the end of it that is nearer. */
+static double quantity_of(const tl_source *source, double ohms, bool *beyond)
+{
+    const law_ends ends = ends_of_law(source);
+    *beyond = !(ohms >= ends.ohms[0] && ohms <= ends.ohms[1]);
+    return *beyond ? ends.quantity[ohms > ends.ohms[1]] : tl_response_quantity(&source->curve, ohms);
+}
+
+static double base_figure(const taken_sample *t, bool *beyond)
 {
     const tl_analog_path *path = t->path;
     const double span = 1e-6 * (path->travel_high_uv - path->travel_low_uv);
+    *beyond = false;
     switch (t->signal->reading.of) {
     case TL_OF_COUNTS:
         return t->code;
@@ -82,35 +109,24 @@ static double base_figure(const taken_sample *t)
     case TL_OF_RESISTANCE:
         return t->ohms;
     case TL_OF_QUANTITY:
-        return tl_response_quantity(&t->signal->source.curve, t->ohms);
+        return quantity_of(&t->signal->source, t->ohms, beyond);
     default:
         return t->source_volts;
     }
 }
 
-/* The ohms where a law ends: the least and the most; infinite where it goes on. */
-static tl_interval ends_of_law(const tl_response *curve)
-{
-    if (curve->law == TL_LAW_PLATINUM)
-        return (tl_interval){tl_response_ohms(curve, -200), tl_response_ohms(curve, 850)};
-    if (curve->count < 2)
-        return (tl_interval){0, INFINITY};
-    const double first = curve->points[0].ohms, last = curve->points[curve->count - 1].ohms;
-    return (tl_interval){fmin(first, last), fmax(first, last)};
-}
-
 /* The quantity at either end of the ohms, the sensor's own tolerance included: at or beyond where a law ends.
  */
-static tl_interval quantity_interval(const tl_response *curve, const tl_interval *ohms)
+static tl_interval quantity_interval(const tl_source *source, const tl_interval *ohms)
 {
+    const tl_response *curve = &source->curve;
+    const law_ends ends = ends_of_law(source);
     const double least = fmax(ohms->low, 1e-9) / curve->share_high, most = ohms->high / curve->share_low;
-    const tl_interval ends = ends_of_law(curve);
-    const bool bounded = isfinite(ends.high);
-    const bool rises = tl_response_quantity(curve, bounded ? ends.low : least) <
-                       tl_response_quantity(curve, bounded ? ends.high : 2 * least);
-    const double beyond = rises ? -INFINITY : INFINITY;
-    const double a = least < ends.low ? beyond : tl_response_quantity(curve, least),
-                 b = most > ends.high || !isfinite(most) ? -beyond : tl_response_quantity(curve, most);
+    const double further =
+        ends.quantity[0] > ends.quantity[1] ? INFINITY : -INFINITY; /* at ever fewer ohms */
+    bool beyond;
+    const double a = least < ends.ohms[0] ? further : quantity_of(source, least, &beyond),
+                 b = most > ends.ohms[1] ? -further : quantity_of(source, most, &beyond);
     return (tl_interval){fmin(a, b), fmax(a, b)};
 }
 
@@ -125,7 +141,7 @@ static tl_interval base_interval(const taken_sample *t, const tl_interval *pin)
     case TL_OF_TRAVEL:
         return (tl_interval){100 * t->unknown.low, 100 * t->unknown.high};
     case TL_OF_QUANTITY:
-        return quantity_interval(&t->signal->source.curve, &t->unknown);
+        return quantity_interval(&t->signal->source, &t->unknown);
     default:
         return t->unknown;
     }
@@ -194,7 +210,7 @@ double tl_plan_shown_of(const tl_signal *signal, double base)
 static void show(const taken_sample *t, tl_value *v)
 {
     const tl_plan_reading *plan = &t->signal->reading;
-    const double base = base_figure(t);
+    const double base = base_figure(t, &v->beyond);
     const tl_interval within = base_interval(t, &v->pin_within);
     const double step = base_step(t, &within);
     const double a = shown_figure(plan, within.low), b = shown_figure(plan, within.high);
@@ -373,9 +389,10 @@ tl_net_status tl_plan_value_plain(tl_circuit *c, int signal, double code, tl_val
 tl_net_status tl_plan_shown(tl_circuit *c, int signal, double code, double *shown)
 {
     taken_sample t;
+    bool beyond;
     const tl_net_status fault = take_code(c, signal, code, &t);
     if (fault == TL_NET_SOLVED)
-        *shown = shown_figure(&t.signal->reading, base_figure(&t));
+        *shown = shown_figure(&t.signal->reading, base_figure(&t, &beyond));
     return fault;
 }
 

@@ -292,16 +292,12 @@ static int count_to_value(void *context, const char *field, size_t length, char 
 /* The figure that a code is shown as, without rounding; volts without a plan. */
 static bool figure_of(const count_format *m, long code, double *figure)
 {
-    const uint32_t above = (uint32_t)(code - m->first);
     if (m->circuit != NULL)
         return tl_plan_shown(m->circuit, m->signal, (double)code, figure) == TL_NET_SOLVED;
-    *figure =
-        1e-6 * (m->config.bits <= 16 ? tl_scale_uv(&m->scale, (uint16_t)above) : tl_wide_uv(&m->wide, above));
+    *figure = count_format_volts(m, code);
     return true;
 }
 
-/* The code whose figure is nearest. Figures rise or fall with the code all along; where there is none, the
- * end is. */
 /* At the end of a table many codes show the same figure: of a level stretch that reaches to the end, the code
  * where it begins. */
 static long inner_code(const count_format *m, long code, double figure)
@@ -320,6 +316,8 @@ static long inner_code(const count_format *m, long code, double figure)
     return low;
 }
 
+/* The code whose figure is nearest; in the middle between two the upper one, as converters have it. Figures
+ * rise or fall with the code all along; where there is none, the end is. */
 static bool nearest_code(const count_format *m, double wanted, long *code)
 {
     long low = m->first, high = m->last;
@@ -341,7 +339,8 @@ static bool nearest_code(const count_format *m, double wanted, long *code)
             at_high = here;
         }
     }
-    *code = fabs(wanted - at_low) <= fabs(wanted - at_high) ? low : high;
+    const double rounding = 1e-9 * fabs(at_high - at_low) + 4e-16 * fabs(wanted);
+    *code = fabs(wanted - at_low) < fabs(wanted - at_high) - rounding ? low : high;
     *code = inner_code(m, *code, *code == low ? at_low : at_high);
     return true;
 }

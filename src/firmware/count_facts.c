@@ -25,6 +25,7 @@ count_facts count_facts_of(tl_circuit *circuit, int signal)
     f.value = tl_alloc((size_t)f.count, sizeof *f.value);
     f.percent = tl_alloc((size_t)f.count, sizeof *f.percent);
     f.fault = tl_alloc((size_t)f.count, sizeof *f.fault);
+    f.beyond = tl_alloc((size_t)f.count, sizeof *f.beyond);
     const double middle = (double)path->first_code + (double)(f.count / 2) * cell;
     f.decimals = tl_plan_value(circuit, signal, middle, &v) == TL_NET_SOLVED ? v.decimals : 0;
     if (reading->round > 0)
@@ -39,6 +40,7 @@ count_facts count_facts_of(tl_circuit *circuit, int signal)
         if (tl_plan_value_plain(circuit, signal, code, &v) != TL_NET_SOLVED)
             continue;
         f.percent[i] = v.percent;
+        f.beyond[i] = v.beyond;
         f.fault[i] = (char)(v.open ? 'o' : v.shorted ? 's' : 0);
     }
     return f;
@@ -49,4 +51,5 @@ void count_facts_free(count_facts *f)
     free(f->value);
     free(f->percent);
     free(f->fault);
+    free(f->beyond);
 }

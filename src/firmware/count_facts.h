@@ -7,6 +7,7 @@
 typedef struct {
     double *value, *percent; /* last digits; -1 without percent */
     char *fault;             /* 'o', 's' or 0 */
+    bool *beyond;            /* at or beyond the end of the sensor's law */
     long count;              /* up to 65536: of more bits the highest 16 count */
     long first_code;
     int drop; /* bits below them */

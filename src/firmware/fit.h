@@ -23,10 +23,11 @@ typedef struct {
 } fit_quality;
 
 typedef struct {
-    uint32_t mul, add;
+    uint32_t mul;
+    uint64_t add;
     int32_t base;
-    uint8_t shift;
-    bool falls;
+    uint8_t shift; /* up to 16, or up to 48 where it is fine: tl_lean_fine() */
+    bool falls, fine;
     uint16_t first; /* what is taken off a count beforehand */
     fit_quality quality;
 } fit_line;

@@ -7,8 +7,9 @@
 #include <math.h>
 #include <stddef.h>
 
-enum { TRIES = 24, TRIES_MOST = 2000 }; /* multipliers on either side of the slope */
-#define TIE 1e-7                        /* so near to a half both neighbours are right */
+enum { TRIES = 24 }; /* multipliers on either side of the slope */
+static const double most_of[] = {4294967295.0, 281474976710655.0}; /* of all bits: plain, fine */
+#define TIE 1e-7 /* so near to a half both neighbours are right */
 
 static double nearest_low(const fit_target *t, long c)
 {
@@ -23,7 +24,10 @@ static double nearest_high(const fit_target *t, long c)
 int32_t fit_line_value(const fit_line *line, long count)
 {
     const long above = count - line->first;
-    const uint32_t steps = tl_lean_steps((uint16_t)above, line->mul, line->add, line->shift);
+    const uint32_t steps = line->fine
+                               ? tl_lean_fine((uint16_t)above, line->mul, (uint32_t)(line->add >> 16),
+                                              (uint16_t)line->add, (uint8_t)(line->shift - 16))
+                               : tl_lean_steps((uint16_t)above, line->mul, (uint32_t)line->add, line->shift);
     return line->falls ? line->base - (int32_t)steps : line->base + (int32_t)steps;
 }
 
@@ -49,7 +53,7 @@ static void steps_wanted(const fit_target *t, const fit_line *line, long c, doub
 static bool add_for(const fit_target *t, fit_line *line)
 {
     const double unit = ldexp(1, line->shift), last = (double)(t->last - line->first);
-    double least = 0, most = (double)UINT32_MAX - last * line->mul;
+    double least = 0, most = most_of[line->fine] - last * line->mul;
     for (long c = t->first; c <= t->last && least <= most; c++) {
         double low, high;
         const double moved = (double)(c - line->first) * line->mul;
@@ -60,25 +64,53 @@ static bool add_for(const fit_target *t, fit_line *line)
     if (least > most)
         return false;
     /* The half that rounds, where it will do; else the middle. */
-    line->add =
-        least <= unit / 2 && unit / 2 <= most ? (uint32_t)(unit / 2) : (uint32_t)floor((least + most) / 2);
+    const double middle = floor((least + most) / 2);
+    if (middle < least)
+        return false;
+    line->add = (uint64_t)(least <= unit / 2 && unit / 2 <= most ? floor(unit / 2) : middle);
     return true;
 }
 
 static bool fits(const fit_target *t, const fit_line *line, double mul)
 {
     return mul >= 0 && mul <= (double)UINT32_MAX &&
-           mul * (double)(t->last - line->first) < (double)UINT32_MAX;
+           mul * (double)(t->last - line->first) < most_of[line->fine];
+}
+
+/* How far apart the counts let a line of this slope be moved, in digits: below 0 it meets some of them
+ * wrongly. */
+static double room_at(const fit_target *t, double slope)
+{
+    double least = -INFINITY, most = INFINITY;
+    for (long c = t->first; c <= t->last; c++) {
+        least = fmax(least, nearest_low(t, c) - 0.5 - slope * (double)(c - t->first));
+        most = fmin(most, nearest_high(t, c) + 0.5 - slope * (double)(c - t->first));
+    }
+    return most - least;
+}
+
+/* The slope that leaves most room: it falls off to either side. */
+static double slope_of(const fit_target *t)
+{
+    enum { HALVINGS = 60 };
+    const double span = (double)(t->last - t->first),
+                 slope = (t->wanted[t->last] - t->wanted[t->first]) / span;
+    double low = slope - 2 / span, high = slope + 2 / span;
+    for (int i = 0; i < HALVINGS; i++) {
+        const double a = low + (high - low) / 3, b = high - (high - low) / 3;
+        if (room_at(t, a) < room_at(t, b))
+            low = a;
+        else
+            high = b;
+    }
+    return (low + high) / 2;
 }
 
 /* Every count right, with this shift. */
 static bool is_right(const fit_target *t, double slope, fit_line *line)
 {
-    const double unit = ldexp(1, line->shift), middle = nearbyint(fabs(slope) * unit);
-    /* Ends that are whole already may each be half a digit beside the line. */
-    const double off = t->whole ? unit / (double)(t->last - t->first) : 0;
-    const int tries = TRIES + (int)fmin(ceil(off), TRIES_MOST);
-    for (int i = 0; i <= 2 * tries; i++) {
+    const double middle = nearbyint(fabs(slope) * ldexp(1, line->shift));
+    for (int i = 0; i <= 2 * TRIES; i++) {
         const double mul = middle + (i % 2 == 0 ? i / 2 : -(i + 1) / 2);
         if (!fits(t, line, mul))
             continue;
@@ -99,34 +131,55 @@ static bool come_near(const fit_target *t, double slope, fit_line *line)
     if (mul > (double)UINT32_MAX || add < 0 || reach >= (double)UINT32_MAX - unit)
         return false;
     line->mul = (uint32_t)mul;
-    line->add = (uint32_t)fmin(fmax(nearbyint(add), 0), (double)UINT32_MAX);
+    line->add = (uint64_t)fmin(fmax(nearbyint(add), 0), (double)UINT32_MAX);
     line->quality = quality_of(t, line);
     return true;
 }
 
-bool fit_a_line(const fit_target *t, double tolerance, fit_line *line)
+/* With one of these shifts, every count. */
+static bool find_right(const fit_target *t, double slope, const uint8_t *shifts, int count, fit_line *line)
 {
-    static const uint8_t shifts[] = {16, 8, 24, 20, 18, 14, 12, 22, 10, 26, 28, 6, 4, 2, 0};
-    const double first = t->wanted[t->first], last = t->wanted[t->last];
-    const double slope = t->last > t->first ? (last - first) / (double)(t->last - t->first) : 0;
-    fit_line best = {.quality = {INFINITY, 0}};
-    *line = (fit_line){.falls = last < first, .first = (uint16_t)(t->whole ? t->first : 0)};
-    /* From 0 where that is below everything, so that nothing need be added; at the end that is lowest else.
-     */
-    const double at_zero = first - slope * (double)(t->first - line->first);
-    if (fabs(first) > INT32_MAX || fabs(last) > INT32_MAX || fabs(at_zero) > INT32_MAX)
-        return false;
-    line->base = line->falls ? (int32_t)ceil(at_zero) + 1 : at_zero > -0.5 ? 0 : (int32_t)floor(at_zero) - 1;
-    for (size_t i = 0; i < sizeof shifts; i++) {
+    for (int i = 0; i < count; i++) {
         line->shift = shifts[i];
         if (is_right(t, slope, line)) {
             line->quality = quality_of(t, line);
-            return true;
+            return line->quality.wrong == 0;
         }
+    }
+    return false;
+}
+
+bool fit_a_line(const fit_target *t, double tolerance, fit_line *line)
+{
+    static const uint8_t shifts[] = {16, 8, 24, 20, 18, 14, 12, 22, 10, 26, 28, 6, 4, 2, 0},
+                         fine[] = {32, 24, 40, 28, 36, 20, 44, 16};
+    const double first = t->wanted[t->first], last = t->wanted[t->last];
+    fit_line best = {.quality = {INFINITY, 0}};
+    if (t->last <= t->first || fabs(first) > INT32_MAX || fabs(last) > INT32_MAX)
+        return false;
+    const double ends = (last - first) / (double)(t->last - t->first);
+    *line = (fit_line){.falls = last < first, .first = (uint16_t)(t->whole ? t->first : 0)};
+    /* From 0 where that is below everything, so that nothing need be added; at the end that is lowest else.
+     */
+    const double at_zero = first - ends * (double)(t->first - line->first);
+    if (fabs(at_zero) > INT32_MAX)
+        return false;
+    line->base = line->falls ? (int32_t)ceil(at_zero) + 1 : at_zero > -0.5 ? 0 : (int32_t)floor(at_zero) - 1;
+    double slope = t->whole ? slope_of(t) : ends;
+    if (find_right(t, slope, shifts, sizeof shifts, line))
+        return true;
+    slope = slope_of(t);
+    if (room_at(t, slope) > 0) { /* there is such a line */
+        if (find_right(t, slope, shifts, sizeof shifts, line))
+            return true;
+        line->fine = true;
+        if (find_right(t, slope, fine, sizeof fine, line))
+            return true;
+        line->fine = false;
     }
     for (size_t i = 0; i < sizeof shifts; i++) {
         line->shift = shifts[i];
-        if (come_near(t, slope, line) && line->quality.deviation < best.quality.deviation)
+        if (come_near(t, ends, line) && line->quality.deviation < best.quality.deviation)
             best = *line;
     }
     *line = best;

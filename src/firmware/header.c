@@ -170,7 +170,7 @@ static void put_body(maker *m, tl_firmware_row *rows)
 char *tl_firmware_header(tl_circuit *circuit, const tl_report *findings, tl_firmware_row *rows, char why[200])
 {
     const tl_plan *plan = tl_circuit_plan(circuit);
-    char *body = NULL, *text = NULL, stem[MAKER_NAME], guard[MAKER_NAME];
+    char *body = NULL, *text = NULL, stem[MAKER_NAME], own[MAKER_NAME], guard[40];
     size_t size = 0;
     maker m = {NULL, circuit, plan, NULL, 0};
     if (!names_are_apart(plan, why))
@@ -180,15 +180,14 @@ char *tl_firmware_header(tl_circuit *circuit, const tl_report *findings, tl_firm
     put_body(&m, rows);
     tl_text_end(m.out, &body);
     snprintf(stem, sizeof stem, "%.*s", (int)strcspn(file_name(plan->path), "."), file_name(plan->path));
-    c_capitals(stem, guard);
+    /* Two plans of one name are two headers: neither leaves the other out. */
+    snprintf(guard, sizeof guard, "TL_PLAN_%08lX_H", id_of(body));
     m.out = tl_text_begin(&text, &size);
-    strncat(guard, "_PLAN_H", sizeof guard - strlen(guard) - 1);
     put_head(&m, guard, findings);
-    guard[strlen(guard) - 1] = '\0';
-    fprintf(
-        m.out,
-        "\n/* Of everything below: another plan has another one. */\n#define %sID 0x%08lxul\n%s\n#endif\n",
-        guard, id_of(body), body);
+    fprintf(m.out,
+            "\n/* Of everything below: another plan has another one. */\n#define %s_PLAN_ID "
+            "0x%08lxul\n%s\n#endif\n",
+            c_capitals(stem, own), id_of(body), body);
     for (int i = 0; i < m.curve_count; i++)
         free(m.curves[i].points);
     free(m.curves);

@@ -12,22 +12,11 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* The counts with a value of their own; bounded: that the source can give, and a hundredth of the span more
- * at both ends. */
-static bool find_ends(const maker *m, int signal, const count_facts *f, bool bounded, fit_target *t)
+/* The counts with a value of their own, and one at either end where a value stands. */
+static bool find_ends(const count_facts *f, fit_target *t)
 {
-    const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
-    const tl_worst_case *worst = tl_circuit_worst_case(m->circuit, signal, 0);
-    const double volts = 1e-6 * path->pin_scale.reference_high_uv, more = (double)f->count / 100;
-    const double cell = ldexp(1, f->drop);
     t->first = 0;
     t->last = f->count - 1;
-    if (bounded && worst->fault == TL_NET_SOLVED) {
-        const double low = worst->volts.low / volts * path->reference_counts - (double)f->first_code,
-                     high = worst->volts.high / volts * path->reference_counts - (double)f->first_code;
-        t->first = (long)fmax(0, floor(low / cell - more));
-        t->last = (long)fmin((double)t->last, ceil(high / cell + more));
-    }
     while (t->first < t->last && !(fabs(f->value[t->first]) < 2e9))
         t->first++;
     long last = t->first;
@@ -40,6 +29,22 @@ static bool find_ends(const maker *m, int signal, const count_facts *f, bool bou
     while (t->last - 1 > t->first && f->value[t->last - 1] == f->value[t->last])
         t->last--;
     return t->last > t->first;
+}
+
+/* A line that is nearest at every count; where none goes through both ends, between them. */
+static bool find_line(const fit_target *t, fit_line *line, bool *between)
+{
+    *between = false;
+    if (fit_a_line(t, 0.75, line) && line->quality.wrong == 0)
+        return true;
+    fit_target inner = *t;
+    fit_line other;
+    inner.first++;
+    inner.last--;
+    *between = inner.last > inner.first && fit_a_line(&inner, 0.75, &other) && other.quality.wrong == 0;
+    if (*between)
+        *line = other;
+    return *between || line->quality.deviation <= 0.75;
 }
 
 /* --- one way from a count to a number --- */
@@ -78,6 +83,8 @@ static const char *value_type(double low, double high)
 typedef struct {
     const char *type, *signal, *what;
     long first, last;
+    bool between; /* it holds between them; at them and beyond: */
+    long low, high;
 } function_head;
 
 /* The head of an inline function: from a code to a count within the ends, called `at`. */
@@ -94,6 +101,13 @@ static void put_function(const maker *m, const count_facts *f, const function_he
         if (is_signed(f))
             fprintf(m->out, " + %ld", -f->first_code);
         fprintf(m->out, ") >> %d);\n", f->drop);
+    }
+    if (head->between) {
+        fprintf(m->out,
+                "    if (%s <= %ldu)\n        return %ld;\n    if (%s >= %ldu)\n        return %ld;\n", taken,
+                first, head->low, taken, last, head->high);
+        fprintf(m->out, "    const uint16_t at = %s;\n", taken);
+        return;
     }
     fprintf(m->out, "    const uint16_t at = ");
     if (first > 0)
@@ -121,12 +135,18 @@ static void put_steps(const maker *m, const fit_line *line, const char *type, lo
                 line->falls ? '-' : '+');
     else if (line->base > 0 || line->falls)
         fprintf(m->out, "%ldu %c ", (long)line->base, line->falls ? '-' : '+');
+    fprintf(m->out, line->fine ? "tl_lean_fine(" : "tl_lean_steps(");
     if (line->first > 0)
-        fprintf(m->out, "tl_lean_steps((uint16_t)(at - %uu)", line->first);
+        fprintf(m->out, "(uint16_t)(at - %uu)", line->first);
     else
-        fprintf(m->out, "tl_lean_steps(at");
-    fprintf(m->out, ", %luu, %luu, %u))%s;\n", (unsigned long)line->mul, (unsigned long)line->add,
-            line->shift, step > 1 ? ")" : "");
+        fprintf(m->out, "at");
+    fprintf(m->out, ", %luu, ", (unsigned long)line->mul);
+    if (line->fine)
+        fprintf(m->out, "%luu, %uu, %u", (unsigned long)(line->add >> 16), (unsigned)(uint16_t)line->add,
+                line->shift - 16);
+    else
+        fprintf(m->out, "%luu, %u", (unsigned long)line->add, line->shift);
+    fprintf(m->out, "))%s;\n", step > 1 ? ")" : "");
 }
 
 static void put_curve(const maker *m, const char *name, const tl_curve_point *points, int count)
@@ -172,27 +192,35 @@ static void put_quality(const maker *m, const count_facts *f, const tl_firmware_
     else if (row->wrong == 0)
         fprintf(m->out, "; all %ld counts are rounded right.", row->counts);
     else
-        fprintf(m->out, "; at most %.2f of the last digit off, %ld of %ld counts not the nearest.",
-                row->deviation, row->wrong, row->counts);
+        fprintf(m->out, "; at most %.2f of the last digit off%s, %ld of %ld counts not the nearest.",
+                row->deviation,
+                row->way == TL_FIRMWARE_TABLE ? ", or of half a count where that is coarser" : "", row->wrong,
+                row->counts);
     if (row->points > 0)
         fprintf(m->out, " %d points.", row->points);
     fprintf(m->out, " */\n");
 }
 
 static void put_line_value(const maker *m, int signal, const count_facts *f, const fit_target *t,
-                           const fit_line *line)
+                           const fit_line *line, bool between)
 {
     char known[MAKER_NAME];
     const tl_signal *s = &m->plan->signals[signal];
-    const double ends[] = {fit_line_value(line, t->first), fit_line_value(line, t->last)};
+    const double ends[] = {between ? nearbyint(f->value[t->first]) : fit_line_value(line, t->first),
+                           between ? nearbyint(f->value[t->last]) : fit_line_value(line, t->last)};
     const char *type =
         value_type(fmin(ends[0], ends[1]) * (double)f->step, fmax(ends[0], ends[1]) * (double)f->step);
-    if (f->drop == 0 && !is_signed(f) && f->step == 1 && t->first == 0) {
-        fprintf(m->out, "static const TL_ROM tl_line %s_line = {%luu, %luu, %ld, %ldu, %u, %s};\n",
+    if (f->drop == 0 && !is_signed(f) && f->step == 1 && t->first == 0 && !between && !line->fine) {
+        fprintf(m->out,
+                "static const TL_ROM tl_line %s_line = {TL_MEMBER(mul) %luu, TL_MEMBER(add) %luu, "
+                "TL_MEMBER(base) %ld,\n"
+                "    TL_MEMBER(last) %ldu, TL_MEMBER(shift) %u, TL_MEMBER(falls) %s};\n",
                 c_name(s->name, known), (unsigned long)line->mul, (unsigned long)line->add, (long)line->base,
                 t->last, line->shift, line->falls ? "true" : "false");
     }
-    put_function(m, f, &(function_head){type, s->name, "value", t->first, t->last});
+    put_function(m, f,
+                 &(function_head){type, s->name, "value", t->first, t->last, between,
+                                  lround(ends[0] * (double)f->step), lround(ends[1] * (double)f->step)});
     put_steps(m, line, type, f->step);
     fprintf(m->out, "}\n");
 }
@@ -220,7 +248,7 @@ static void put_curve_value(maker *m, int signal, const count_facts *f, const fi
     const int owner = curve_owner(m, signal, points, count);
     if (owner == signal)
         put_curve(m, s->name, points, count);
-    put_function(m, f, &(function_head){"int16_t", s->name, "value", t->first, t->last});
+    put_function(m, f, &(function_head){"int16_t", s->name, "value", t->first, t->last, false, 0, 0});
     c_name(m->plan->signals[owner].name, known);
     if (f->step > 1)
         fprintf(m->out, "    return (int16_t)(%ld * tl_curve_value(&%s_curve, at));\n}\n", f->step, known);
@@ -248,7 +276,10 @@ static bool put_table_value(const maker *m, int signal, const count_facts *f, tl
                 const int32_t code = (int32_t)(f->first_code + i * cell + (cell - 1) / 2);
                 const double value = tl_table_value(&table, code, NULL),
                              wanted = f->value[i] * (double)f->step;
-                row->deviation = fmax(row->deviation, fabs(value - wanted));
+                /* In half counts where these are coarser than a digit. */
+                const double step = fabs(f->value[i < last ? i + 1 : i] - f->value[i < last ? i : i - 1]);
+                row->deviation =
+                    fmax(row->deviation, fabs(value - wanted) / fmax(1, step * (double)f->step / 2));
                 row->wrong += fabs(value - wanted) > 0.5 + 1e-7;
             }
             put_quality(m, f, row, s->reading.unit);
@@ -278,13 +309,12 @@ static void put_value(maker *m, int signal, const count_facts *f, tl_firmware_ro
     tl_curve_point points[FIT_POINTS_MOST];
     const tl_signal *s = &m->plan->signals[signal];
     row->decimals = f->decimals;
-    /* A line holds for all counts, or for those that the source can give; a curve for the latter. */
-    bool straight = find_ends(m, signal, f, false, &t) && fit_a_line(&t, 0.75, &line);
-    if (!straight && !find_ends(m, signal, f, true, &t)) {
+    if (!find_ends(f, &t)) {
         snprintf(row->why, sizeof row->why, "no count has a value");
         return;
     }
-    straight = straight || fit_a_line(&t, 0.75, &line);
+    bool between = false;
+    const bool straight = find_line(&t, &line, &between);
     /* As near as a whole digit allows, or as a count does where that is coarser. */
     const double digits = fabs(f->value[t.last] - f->value[t.first]) / (double)(t.last - t.first);
     row->counts = t.last - t.first + 1;
@@ -296,7 +326,7 @@ static void put_value(maker *m, int signal, const count_facts *f, tl_firmware_ro
         row->wrong = line.quality.wrong;
         put_quality(m, f, row, s->reading.unit);
         put_count_type(m, signal, f);
-        put_line_value(m, signal, f, &t, &line);
+        put_line_value(m, signal, f, &t, &line, between);
     } else if (fit_a_curve(&t, fmax(1, digits / 2), points, &row->points, &quality)) {
         row->way = TL_FIRMWARE_CURVE;
         row->deviation = quality.deviation * (double)f->step + left_out;
@@ -333,8 +363,11 @@ static void put_percent(const maker *m, int signal, const count_facts *f)
         t.first++;
     while (t.last - 1 > t.first && f->percent[t.last - 1] == high)
         t.last--;
-    if (fit_a_line(&t, 0.75, &line)) {
-        put_function(m, f, &(function_head){"uint8_t", s->name, "percent", t.first, t.last});
+    bool between;
+    if (find_line(&t, &line, &between)) {
+        put_function(
+            m, f,
+            &(function_head){"uint8_t", s->name, "percent", t.first, t.last, between, (long)low, (long)high});
         put_steps(m, &line, "uint8_t", 1);
         fprintf(m->out, "}\n");
         return;
@@ -347,7 +380,7 @@ static void put_percent(const maker *m, int signal, const count_facts *f)
         return;
     snprintf(name, sizeof name, "%.80s-percent", s->name);
     put_curve(m, name, points, count);
-    put_function(m, f, &(function_head){"uint8_t", s->name, "percent", t.first, t.last});
+    put_function(m, f, &(function_head){"uint8_t", s->name, "percent", t.first, t.last, false, 0, 0});
     fprintf(m->out, "    return (uint8_t)tl_curve_value(&%s_percent_curve, at);\n}\n",
             c_name(s->name, known));
 }
@@ -387,7 +420,9 @@ static void put_faults(const maker *m, int signal, const count_facts *f)
             "/* On counts, so that the last good count is used instead%s. */\nstatic const TL_ROM "
             "tl_fault_config "
             "%s_faults "
-            "= {%ld, %ld, %ld, 0, %s, %s, false};\n",
+            "= {TL_MEMBER(open_level) %ld, TL_MEMBER(short_level) %ld,\n    TL_MEMBER(hysteresis) %ld, "
+            "TL_MEMBER(substitute) 0, "
+            "TL_MEMBER(open_side) %s, TL_MEMBER(short_side) %s, TL_MEMBER(has_substitute) false};\n",
             s->reading.substitute.given ? "; but what is shown is the substitute" : "",
             c_name(s->name, known), open.level, shorted.level,
             lround(s->reading.fault_hysteresis / 100 * ldexp((double)f->count, f->drop)), open.side,
@@ -397,16 +432,48 @@ static void put_faults(const maker *m, int signal, const count_facts *f)
                 lround(s->reading.substitute.value * pow(10, f->decimals)));
 }
 
+/* --- beyond a sensor's law --- */
+
+static void put_beyond(const maker *m, int signal, const count_facts *f)
+{
+    long first = 0, last = f->count - 1;
+    char known[MAKER_NAME];
+    while (first < f->count && f->beyond[first])
+        first++;
+    while (last >= 0 && f->beyond[last])
+        last--;
+    if ((first == 0 && last == f->count - 1) || first > last)
+        return;
+    c_name(m->plan->signals[signal].name, known);
+    fprintf(m->out,
+            "/* Whether the value stands at the end of the sensor's law: the truth is there or beyond. */\n"
+            "static inline bool %s_beyond(%s_count is)\n{\n    return ",
+            known, known);
+    if (first > 0)
+        fprintf(m->out, "TL_NUMBER(is) < %ld", (first << f->drop) + (f->drop > 0 ? f->first_code : 0));
+    if (first > 0 && last < f->count - 1)
+        fprintf(m->out, " || ");
+    if (last < f->count - 1)
+        fprintf(m->out, "TL_NUMBER(is) > %ld",
+                ((last + 1) << f->drop) - 1 + (f->drop > 0 ? f->first_code : 0));
+    fprintf(m->out, ";\n}\n");
+}
+
 /* --- the whole --- */
 
 static void put_counts(const maker *m, int signal, int decimals)
 {
-    static const char *const names[] = {"", "MEAN", "MEDIAN", "ROLLING", "EXPONENTIAL"};
+    static const char *const names[] = {"", "MEAN", "MEDIAN", "ROLLING", ""};
     char capitals[MAKER_NAME];
     const tl_plan_reading *reading = &m->plan->signals[signal].reading;
     c_capitals(m->plan->signals[signal].name, capitals);
     fprintf(m->out, "enum { %s_DECIMALS = %d", capitals, decimals);
-    if (reading->average != TL_AVERAGE_NONE)
+    int depth = 0;
+    while (1 << depth < reading->samples)
+        depth++;
+    if (reading->average == TL_AVERAGE_EXPONENTIAL)
+        fprintf(m->out, ", %s_DEPTH = %d /* each sample weighs 1/%d */", capitals, depth, reading->samples);
+    else if (reading->average != TL_AVERAGE_NONE)
         fprintf(m->out, ", %s_%s = %d", capitals, names[reading->average], reading->samples);
     fprintf(m->out, " };\n#define %s_UNIT ", capitals);
     put_string(m, reading->unit);
@@ -421,6 +488,7 @@ void put_analog(maker *m, int signal, tl_firmware_row *row)
         put_input(m, signal);
         put_counts(m, signal, f.decimals);
         put_percent(m, signal, &f);
+        put_beyond(m, signal, &f);
         put_faults(m, signal, &f);
     }
     count_facts_free(&f);

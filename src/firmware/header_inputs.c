@@ -107,12 +107,14 @@ static void put_way_to(const maker *m, int signal, int discard)
     const tl_signal *s = &m->plan->signals[signal];
     const tl_pin *pin = &m->plan->pins[s->pin];
     const int owner = pin->converter > 0 ? signal : first_alike(m, signal);
-    fprintf(m->out, "{&%s_input.kind, ", c_name(m->plan->signals[owner].name, known));
+    fprintf(m->out, "{TL_MEMBER(input) &%s_input.kind, TL_MEMBER(mux) ",
+            c_name(m->plan->signals[owner].name, known));
     if (pin->mux != TL_NONE)
-        fprintf(m->out, "&%s_mux, %d, ", c_name(m->plan->muxes[pin->mux].name, other), pin->input);
+        fprintf(m->out, "&%s_mux, TL_MEMBER(mux_input) %d", c_name(m->plan->muxes[pin->mux].name, other),
+                pin->input);
     else
-        fprintf(m->out, "0, 0, ");
-    fprintf(m->out, "%d}", discard);
+        fprintf(m->out, "0, TL_MEMBER(mux_input) 0");
+    fprintf(m->out, ", TL_MEMBER(discard) %d}", discard);
 }
 
 /* Behind nothing, and of a word that the compiler can fold. */
@@ -131,22 +133,51 @@ static bool put_external(const maker *m, int signal, const char *known)
     const tl_pin *pin = &m->plan->pins[m->plan->signals[signal].pin];
     if (!tl_plan_external_input(m->plan, signal, &settings, why))
         return false;
-    fprintf(m->out, "static const TL_ROM tl_external_input %s_input = {{%s}, &%s_converter, 0x%lxu};\n",
+    fprintf(m->out,
+            "static const TL_ROM tl_external_input %s_input = {TL_MEMBER(kind) {%s},\n"
+            "    TL_MEMBER(converter) &%s_converter, TL_MEMBER(settings) 0x%lxu};\n",
             known, kind_of(m, signal), c_name(m->plan->converters[pin->converter].name, other),
             (unsigned long)settings);
     return true;
+}
+
+/* What a program writes into the converter's own registers, where the board file lists them. */
+static void put_words(const maker *m, int signal)
+{
+    char capitals[MAKER_NAME], of[MAKER_NAME], why[160];
+    unsigned long words[TL_REGISTERS_MOST];
+    const tl_converter *part = m->plan->converters[0].part;
+    if (!tl_plan_settings(m->plan, 0, signal, tl_circuit_path(m->circuit, signal)->acquisition, words, why))
+        return;
+    c_capitals(m->plan->signals[signal].name, capitals);
+    for (int i = 0; i < part->register_count; i++) {
+        bool its = false;
+        for (int f = 0; f < part->registers[i].field_count; f++) {
+            const tl_field *field = &part->registers[i].fields[f];
+            its = its || strcmp(field->means != NULL ? field->means : field->name, "channel") == 0;
+        }
+        if (its)
+            fprintf(m->out, "#define %s_%s_WORD 0x%0*lxu\n", capitals,
+                    c_capitals(part->registers[i].name, of), (part->registers[i].width + 3) / 4, words[i]);
+    }
 }
 
 static void put_own(const maker *m, int signal, const char *known)
 {
     const tl_analog_path *path = tl_circuit_path(m->circuit, signal);
     const tl_word *w = &path->input.word;
-    fprintf(m->out, "static const TL_ROM tl_input %s_input = {{%s}, %luu, %luu, %u, ", known,
-            kind_of(m, signal), (unsigned long)path->input.acquisition_ns,
+    fprintf(m->out,
+            "static const TL_ROM tl_input %s_input = {TL_MEMBER(kind) {%s},\n"
+            "    TL_MEMBER(acquisition_ns) %luu, TL_MEMBER(longest_us) %luu, TL_MEMBER(channel) %u, "
+            "TL_MEMBER(reference) ",
+            known, kind_of(m, signal), (unsigned long)path->input.acquisition_ns,
             (unsigned long)path->input.longest_us, path->input.channel);
     put_reference(m, path);
-    fprintf(m->out, ", {%u, %u, %u, %u, %s}};\n", w->bits, w->width, w->align, w->sign,
-            w->sign_filled ? "true" : "false");
+    fprintf(m->out,
+            ",\n    TL_MEMBER(word) {TL_MEMBER(bits) %u, TL_MEMBER(width) %u, TL_MEMBER(align) %u, "
+            "TL_MEMBER(sign) %u, "
+            "TL_MEMBER(sign_filled) %s}};\n",
+            w->bits, w->width, w->align, w->sign, w->sign_filled ? "true" : "false");
 }
 
 void put_input(const maker *m, int signal)
@@ -162,6 +193,8 @@ void put_input(const maker *m, int signal)
         put_own(m, signal, known);
     else if (pin->converter == 0 && pin->mux == TL_NONE)
         fprintf(m->out, "#define %s_input %s_input\n", known, c_name(m->plan->signals[owner].name, other));
+    if (pin->converter == 0)
+        put_words(m, signal);
     if (is_folded(m, signal)) {
         put_folded_take(m, known, path, discarded(m->plan, signal));
         return;

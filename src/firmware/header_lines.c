@@ -28,7 +28,8 @@ static void put_rhythm(const maker *m, int signal)
                                                           : "period";
     c_capitals(s->name, capitals);
     fprintf(m->out,
-            "static const TL_ROM tl_rhythm_config %s_rhythm = {%luu, %luu, %s};\n"
+            "static const TL_ROM tl_rhythm_config %s_rhythm = {TL_MEMBER(over_us) %luu,\n"
+            "    TL_MEMBER(stopped_us) %luu, TL_MEMBER(of_open) %s};\n"
             "/* Its %s, in %s %s. Feed it by tl_rhythm_look(), or from an interrupt. */\n"
             "static inline tl_sample %s_value(const tl_rhythm *rhythm)\n{\n"
             "    return tl_rhythm_%s(rhythm, %d);\n}\n"
@@ -46,7 +47,9 @@ void put_contact(const maker *m, int signal)
     fprintf(m->out, "   Closed is %s. */\nenum { %s_LINE = ", config.closed_is_low ? "low" : "high",
             c_capitals(s->name, capitals));
     put_pin(m, s->pin);
-    fprintf(m->out, " };\nstatic const TL_ROM tl_button_config %s_contact = {%luu, %s_LINE, %s, %s};\n",
+    fprintf(m->out,
+            " };\nstatic const TL_ROM tl_button_config %s_contact = {TL_MEMBER(steady_us) %luu,\n"
+            "    TL_MEMBER(line) %s_LINE, TL_MEMBER(closed_is_low) %s, TL_MEMBER(internal_pull) %s};\n",
             c_name(s->name, known), (unsigned long)config.steady_us, capitals,
             config.closed_is_low ? "true" : "false", config.internal_pull ? "true" : "false");
     if (s->reading.as == TL_AS_COUNT)

@@ -129,7 +129,10 @@ static void put_switched(const maker *m, const tl_plan_output *o, const tl_firmw
         start = nearbyint(o->start.value * pow(10, by.decimals));
         stop = nearbyint(o->stop.value * pow(10, by.decimals));
     }
-    fprintf(m->out, "static const TL_ROM tl_output %s_output = {%s_LINE, %s, %s, %s, {%.0f, %.0f}};\n",
+    fprintf(m->out,
+            "static const TL_ROM tl_output %s_output = {TL_MEMBER(line) %s_LINE, TL_MEMBER(as) %s,\n"
+            "    TL_MEMBER(safe) %s, TL_MEMBER(on_is_low) %s,\n    TL_MEMBER(threshold) {TL_MEMBER(start) "
+            "%.0f, TL_MEMBER(stop) %.0f}};\n",
             c_name(o->name, known), c_capitals(o->name, capitals), ways[set ? TL_OUT_FOLLOW : o->as],
             safes[o->safe], lit_is_low(m, o) ? "true" : "false", start, stop);
 }
@@ -164,12 +167,13 @@ static followed followed_of(const maker *m, const tl_plan_output *o, const tl_fi
 static void put_lamps(const maker *m, const tl_plan_output *o)
 {
     char known[MAKER_NAME];
-    fprintf(m->out, "static const TL_ROM tl_bar %s_lamps = {{", c_name(o->name, known));
+    fprintf(m->out, "static const TL_ROM tl_bar %s_lamps = {TL_MEMBER(lines) {", c_name(o->name, known));
     for (int i = 0; i < o->pin_count; i++) {
         fprintf(m->out, "%s", i == 0 ? "\n    " : i % 5 == 0 ? ",\n    " : ", ");
         put_pin(m, o->pins[i]);
     }
-    fprintf(m->out, "}, %d, %s};\n", o->pin_count, lit_is_low(m, o) ? "true" : "false");
+    fprintf(m->out, "}, TL_MEMBER(count) %d, TL_MEMBER(lit_is_low) %s};\n", o->pin_count,
+            lit_is_low(m, o) ? "true" : "false");
 }
 
 /* What is followed at a count, as the plan has it; where a wire is off, as at the count beside it. */
@@ -317,7 +321,7 @@ static void put_duty(const maker *m, const tl_plan_output *o, const tl_firmware_
                                    : (double)lround((double)i * 65535 / (double)f.last);
     const fit_target t = {.wanted = wanted, .count = f.last + 1, .first = 0, .last = f.last, .whole = true};
     fit_line line;
-    if (f.last <= UINT16_MAX && fit_a_line(&t, 1, &line)) {
+    if (f.last <= UINT16_MAX && fit_a_line(&t, 1, &line) && !line.fine) {
         put_duty_head(m, o, &f);
         fprintf(m->out,
                 "    const uint16_t at = (uint16_t)(%s);\n"

@@ -37,19 +37,21 @@ static void put_mux(const maker *m, int which)
     const tl_mux *mux = &m->plan->muxes[which];
     const tl_pin *common = &m->plan->pins[mux->common];
     fprintf(m->out, "\n/* --- multiplexer %s: its common line is %s --- */\n", mux->name, common->name);
-    fprintf(m->out, "static const TL_ROM tl_mux_lines %s_mux = {{", c_name(mux->name, known));
+    fprintf(m->out, "static const TL_ROM tl_mux_lines %s_mux = {TL_MEMBER(select) {",
+            c_name(mux->name, known));
     for (int s = 0; s < mux->select_count; s++) {
         fprintf(m->out, s > 0 ? ", " : "");
         put_holder(m, &mux->select[s]);
     }
-    fprintf(m->out, "}, %d, ", mux->select_count);
+    fprintf(m->out, "}, TL_MEMBER(select_count) %d, TL_MEMBER(enable) ", mux->select_count);
     put_holder(m, &mux->enable);
-    fprintf(m->out, ", %s, %.0fu, ", mux->part->enable == 2 ? "true" : "false",
-            ceil(1e6 * dwell_of(m, which)));
+    fprintf(m->out, ",\n    TL_MEMBER(enable_high) %s, TL_MEMBER(dwell_us) %.0fu, TL_MEMBER(into) ",
+            mux->part->enable == 2 ? "true" : "false", ceil(1e6 * dwell_of(m, which)));
     if (common->mux != TL_NONE)
-        fprintf(m->out, "&%s_mux, %d};\n", c_name(m->plan->muxes[common->mux].name, known), common->input);
+        fprintf(m->out, "&%s_mux, TL_MEMBER(into_input) %d};\n",
+                c_name(m->plan->muxes[common->mux].name, known), common->input);
     else
-        fprintf(m->out, "0, 0};\n");
+        fprintf(m->out, "0, TL_MEMBER(into_input) 0};\n");
 }
 
 /* How many others stand between it and the pin. */
@@ -93,13 +95,24 @@ void put_externals(const maker *m)
             fprintf(m->out, "/* Left out: %s. */\n", why);
             continue;
         }
-        fprintf(m->out, "static const TL_ROM tl_external %s_converter = {%s, %u, ", c_name(c->name, known),
-                e.kind == TL_EXTERNAL_I2C ? "TL_EXTERNAL_I2C" : "TL_EXTERNAL_SPI", e.bus);
+        fprintf(m->out,
+                "static const TL_ROM tl_external %s_converter = {TL_MEMBER(kind) %s,\n    TL_MEMBER(bus) %u, "
+                "TL_MEMBER(seat) ",
+                c_name(c->name, known), e.kind == TL_EXTERNAL_I2C ? "TL_EXTERNAL_I2C" : "TL_EXTERNAL_SPI",
+                e.bus);
         if (e.kind == TL_EXTERNAL_I2C)
             fprintf(m->out, "0x%02x", e.seat);
         else
             put_pin(m, e.seat);
-        fprintf(m->out, ", {%u, %u, %u, %u, %s}, %u, %luu, %luu, %u, %u, %u, %u, %u, %u, %s, %u, %u};\n",
+        fprintf(m->out,
+                ",\n    TL_MEMBER(word) {TL_MEMBER(bits) %u, TL_MEMBER(width) %u, TL_MEMBER(align) %u, "
+                "TL_MEMBER(sign) %u, "
+                "TL_MEMBER(sign_filled) %s},\n    TL_MEMBER(byte_order) %u, TL_MEMBER(longest_us) %luu, "
+                "TL_MEMBER(earliest_us) %luu, TL_MEMBER(settings_bits) %u,\n    TL_MEMBER(settings) %u, "
+                "TL_MEMBER(result) "
+                "%u, TL_MEMBER(ready) %u, TL_MEMBER(ready_bits) %u, TL_MEMBER(ready_bit) %u,\n    "
+                "TL_MEMBER(ready_when) "
+                "%s, TL_MEMBER(zeros) %u, TL_MEMBER(take) %u};\n",
                 e.word.bits, e.word.width, e.word.align, e.word.sign, e.word.sign_filled ? "true" : "false",
                 e.byte_order, (unsigned long)e.longest_us, (unsigned long)e.earliest_us, e.settings_bits,
                 e.settings, e.result, e.ready, e.ready_bits, e.ready_bit, e.ready_when ? "true" : "false",

@@ -291,7 +291,7 @@ static const known_key keys_analog_reading_rows[] = {
     {"mean", false, KEY_WHOLE, 0, "2..4096", "none", "number of samples for a mean", "16", NULL, BY_CODE},
     {"median", false, KEY_WHOLE, 0, "2..4096", "none", "number of samples for a median (odd)", "5", NULL, BY_CODE},
     {"rolling", false, KEY_WHOLE, 0, "2..4096", "none", "number of samples for a rolling mean; each reading adds one", "8", NULL, BY_CODE},
-    {"exponential", false, KEY_WHOLE, 0, "2..4096", "none", "N of an exponential mean: each reading adds a sample with a weight of 1 / N", "16", NULL, BY_CODE},
+    {"exponential", false, KEY_WHOLE, 0, "2..4096", "none", "N of an exponential mean, a power of two: each reading adds a sample with a weight of 1 / N", "16", NULL, BY_CODE},
     {"faults", false, KEY_MAP, 0, NULL, "none",
      "ranges that show a broken or a shorted wire",
      "{open: above 98 %, short: below 3 %}", &keys_windows, BY_CODE},

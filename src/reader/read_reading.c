@@ -249,6 +249,15 @@ static bool read_average(reader *r, const yaml_tree *node, tl_plan_reading *read
             return false;
         }
         reading->average = (tl_average)(i + 1);
+        if (i == 3 && (samples & (samples - 1)) != 0) {
+            long below = 2;
+            while (2 * below < samples)
+                below *= 2;
+            report_error(r, "bad-number", at->place,
+                         "an exponential mean is of a power of two: %ld is the nearest",
+                         samples - below < 2 * below - samples ? below : 2 * below);
+            return false;
+        }
         reading->samples = (int)samples;
     }
     return true;

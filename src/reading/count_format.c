@@ -33,6 +33,8 @@ static int write_value(const count_format *m, long code, char *text, const char 
                         value.button >= 0    ? s->source.buttons[value.button].name
                         : value.button == -1 ? "no button"
                                              : "between two");
+    if (value.beyond)
+        *flags = "beyond";
     if (value.open || value.shorted)
         *flags = value.open ? "open wire" : "short";
     if (value.none && !value.open && !value.shorted) {
@@ -53,6 +55,21 @@ static int compose(const count_format *m, long code, char text[COUNT_FORMAT_TEXT
     if (m->circuit != NULL)
         length += write_value(m, code, text + length, &flags);
     return length + snprintf(text + length, (size_t)(COUNT_FORMAT_TEXT - length), ",%s", flags);
+}
+
+double count_format_volts(const count_format *m, long code)
+{
+    const tl_scale_config *c = &m->config;
+    const double above = (double)(code - m->first);
+    const double span = 1e-6 * ((double)c->reference_high_uv - c->reference_low_uv),
+                 codes = ldexp(1, c->bits);
+    double step = span / codes, middle = c->steps == TL_STEPS_FULL ? 0.5 : 0;
+    if (c->steps == TL_STEPS_END_TO_END) {
+        step = span / (codes - (c->has_sign ? 2 : 1));
+        middle = c->has_sign ? -1 : 0;
+    }
+    const double pin = 1e-6 * c->reference_low_uv + (above + middle) * step;
+    return pin * c->undo_num / c->undo_den + 1e-6 * c->offset_uv;
 }
 
 /* Room for every code's text: written once, then a row costs a copy. */

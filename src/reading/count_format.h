@@ -32,6 +32,9 @@ void count_format_free(count_format *m);
 
 /* `,2.199000,12.54,fresh` of a code; answers its length. */
 int count_format_write(count_format *m, long code, char text[COUNT_FORMAT_TEXT]);
+/* The middle of a code in volts, by the scale's own rule, but not rounded to microvolts: of many bits a code
+ * is less than one. */
+double count_format_volts(const count_format *m, long code);
 /* The code of a number; why: what is wrong with it, or NULL. */
 const char *count_format_code(const count_format *m, long number, long *code);
 

@@ -93,6 +93,8 @@ const char *taken_flags(const tl_signal *s, const taken *t, char text[40])
         return s->reading.as == TL_AS_PERIOD ? "not measured, or at a stand" : "not measured yet";
     if (t->is.analog && t->is.is.none && s->source.button_count == 0)
         return "no value";
+    if (t->is.is.beyond)
+        return (t->is.flags & TL_READING_FRESH) != 0 ? "fresh, beyond" : "beyond";
     if ((t->is.flags & TL_READING_CLIPPED_LOW) != 0)
         return "fresh, clipped low";
     if ((t->is.flags & TL_READING_CLIPPED_HIGH) != 0)
@@ -123,6 +125,8 @@ static const char *advice_of(const tl_signal *s, const taken *t, bool real)
         return "open wire: look at the wire and its plugs, from the source to the pin";
     if (t->is.is.shorted)
         return "short: look for wires that touch, and for water in the sensor";
+    if (t->is.is.beyond)
+        return "beyond: the sensor's law ends here; the truth is at or beyond this value";
     if (t->is.analog && t->is.is.none && s->source.button_count == 0)
         return "no value: no point of the sensor's curve gives this count; look at the sensor and its "
                "partner";

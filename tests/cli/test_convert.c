@@ -156,6 +156,39 @@ static void converts_rows(void)
     }
 }
 
+/* A voltage is the count that such a converter makes of it, edges and 24 bits included. */
+static void back_is_what_the_hardware_does(void)
+{
+    static const struct {
+        const char *bits, *steps;
+        double codes, begin; /* counts that begin so much below their own number of steps */
+    } rows[] = {{"10", "full", 1024, 0},
+                {"10", "half", 1024, 0.5},
+                {"22", "half", 4194304, 0.5},
+                {"24", "full", 16777216, 0}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char text[40000] = "";
+        const double lsb = 4.096 / rows[i].codes;
+        for (int n = 1; n < 900; n++) /* the very edges, and within */
+            sprintf(text + strlen(text), "%.15f\n",
+                    (n * floor(rows[i].codes / 1000) + (n % 2 == 0 ? -rows[i].begin : 0.3)) * lsb);
+        run_result r =
+            run_command("convert", "--bits", rows[i].bits, "--reference", "4.096V", "--steps", rows[i].steps,
+                        "--back", scratch_file("back.csv", text, strlen(text)), NULL);
+        const char *at = r.out;
+        int right = 0;
+        for (int n = 1; n < 900 && at != NULL; n++, at = strchr(at + 1, '\n')) {
+            long code = -1;
+            (void)sscanf(strchr(at + (n > 1), ','), ",%ld", &code);
+            right += code == (long)(n * floor(rows[i].codes / 1000));
+        }
+        CHECK_ROW(rows[i].bits, right == 899);
+        if (right != 899)
+            printf("\n  %s bits, %s: %d right\n%.200s", rows[i].bits, rows[i].steps, right, r.out);
+        run_free(&r);
+    }
+}
+
 /* The same microvolts as the core's, for every count of 16 bits; long rows and binary rubbish do no harm. */
 static void is_the_cores_arithmetic(void)
 {
@@ -357,7 +390,11 @@ static void the_code_is_right(void)
 }
 
 CU_TestInfo convert_tests[] = {
-    {"answers without a file", answers_without_a_file},         {"the code is right", the_code_is_right},
-    {"long lines are one bad row", long_lines_are_one_bad_row}, {"converts rows", converts_rows},
-    {"is the core's arithmetic", is_the_cores_arithmetic},      CU_TEST_INFO_NULL,
+    {"answers without a file", answers_without_a_file},
+    {"the code is right", the_code_is_right},
+    {"long lines are one bad row", long_lines_are_one_bad_row},
+    {"converts rows", converts_rows},
+    {"back is what the hardware does", back_is_what_the_hardware_does},
+    {"is the core's arithmetic", is_the_cores_arithmetic},
+    CU_TEST_INFO_NULL,
 };

@@ -64,7 +64,7 @@ static void print_what_they_promise(void)
                          " 70030 ms: closed, 2 so far, lamp off\n"
                          " 70110 ms: opened, 2 so far, lamp off\n"
                          " 71030 ms: closed, 3 so far, lamp on\n"},
-        {"counterweight_scale", "  25.9 kg\n"
+        {"counterweight_scale", "  26.0 kg\n"
                                 "  37.0 kg\n"},
         {"dew_fan", " 0 min: 9.2 degC, fan off\n"
                     " 5 min: 8.3 degC, fan off\n"

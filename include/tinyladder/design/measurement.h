@@ -80,6 +80,7 @@ typedef struct tl_value {
     int percent;            /**< -1 where the plan has none */
     int button;             /**< of a chain or star: which is pressed; -1 for none, -2 for between two */
     bool none;              /**< there is no such value: ohms that no temperature gives; the value is NAN */
+    bool beyond;            /**< at or beyond the end of a sensor's law, where the value stays */
     bool open,
         shorted; /**< in one of the plan's fault windows: the value is then the substitute, or no value */
 } tl_value;
@@ -142,8 +143,8 @@ typedef struct tl_table_points {
  * The way from code to value as points for the core's tables: undo, sensor's curve, trim and all.
  *
  * At every code from the first point to the last, tl_table_value() is within the tolerance of
- * tl_plan_shown(). Codes that the source cannot give, by more than a twentieth of the span, are left out at
- * both ends, and so are codes for which there is no value (a resistance behind a clipped code).
+ * tl_plan_shown(), or of half a count where that is coarser than a digit. Codes for which there is no value
+ * (a resistance behind a clipped code) are left out at both ends.
  *
  * @param decimals   The table's values are in 10^-decimals of the reading's unit, 0 .. 9.
  * @param tolerance  In the last digit; 1 where less is asked for.
