@@ -340,7 +340,7 @@ static bool nearest_code(const count_format *m, double wanted, long *code)
         }
     }
     const double rounding = 1e-9 * fabs(at_high - at_low) + 4e-16 * fabs(wanted);
-    *code = fabs(wanted - at_low) < fabs(wanted - at_high) - rounding ? low : high;
+    *code = !isfinite(at_high) || fabs(wanted - at_low) < fabs(wanted - at_high) - rounding ? low : high;
     *code = inner_code(m, *code, *code == low ? at_low : at_high);
     return true;
 }
