@@ -103,6 +103,7 @@ int main(void)
         tl_port_line_use(own.port, OPEN_LAMP_LINE, TL_LINE_OUTPUT) != TL_OK ||
         tl_due_init(&tenth, TENTH_US, now_us) != TL_OK)
         port_avr_say("this is another board\n");
+    begin_to_weigh(&own);
     for (;;) {
         tl_button_event event;
         (void)tl_port_clock_us(own.port, &now_us);
