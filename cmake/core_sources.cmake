@@ -2,10 +2,12 @@
 set(TINYLADDER_CORE_SOURCES
   src/core/timeout.c
   src/core/button.c
+  src/core/clear.c
   src/core/convert.c
   src/core/due.c
   src/core/elapsed.c
-  src/core/external.c
+  src/core/external_i2c.c
+  src/core/external_spi.c
   src/core/fault.c
   src/core/filter.c
   src/core/input.c

@@ -20,7 +20,7 @@ static tl_status look(const tl_port *port, tl_fault *fault, FILE *out)
         fprintf(out, "%s degC\n", text);
     else
         fprintf(out, "its wire is broken; %ld s ago it was %s degC\n",
-                (long)tl_fault_age_us(fault, now_us) / 1000000, text);
+                (long)tl_fault_age(fault, now_us) / 1000000, text);
     return TL_OK;
 }
 

@@ -40,25 +40,29 @@ arm-none-eabi-nm -S -t d "$out/smallest.elf" | awk '
     $4 ~ /^mem(cpy|set)$/ { library += $2 } $4 ~ /^tl_/ || $3 == "t" { core += $2 }
     END { printf "  %d bytes of the core, and %d of memcpy and memset\n", core, library }'
 
-echo "== Linked images, bytes of code and constants, RAM apart: AVR, Cortex-M0 (whole program optimised, short enums)"
+echo "== Linked images, bytes of code and constants, RAM apart: AVR, Cortex-M0 (whole program optimised)"
 "$build/tinyladder" header "$here/../demo/fernhill.plan.yaml" -o "$out/fernhill_plan.h" --force >/dev/null
-image() { # TEXT FILE...: both sizes
-    text=$1
-    shift
-    common="-Os -std=gnu11 -flto -fshort-enums -ffunction-sections -fdata-sections -Wl,--gc-sections -I $here/../include -I $out"
-    avr-gcc -mmcu="$(chip AVR_CHIP)" -mrelax $common "$@" -o "$out/linked-avr.elf"
-    arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb $common -nostartfiles -Wl,-e,main -Wl,-Ttext=0 --specs=nano.specs "$@" -o "$out/linked-arm.elf"
-    printf '  %-52s %5d + %3d %5d + %3d\n' "$text" $(avr-size "$out/linked-avr.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }') \
+firmware=$here/../examples/firmware
+image() { # TEXT FLAGS FILE...: both sizes
+    text=$1 flags=$2
+    shift 2
+    common="-Os -std=gnu11 -flto -ffunction-sections -fdata-sections -Wl,--gc-sections -I $here/../include -I $out -I $firmware $flags"
+    avr-gcc -mmcu="$(chip AVR_CHIP)" -mrelax ${avr_flags:-} $common "$@" -o "$out/linked-avr.elf"
+    arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb -fno-ipa-cp -fno-move-loop-invariants $common -nostartfiles -Wl,-e,main -Wl,-Ttext=0 \
+        --specs=nano.specs "$@" -o "$out/linked-arm.elf"
+    printf '  %-62s %5d + %3d %5d + %3d\n' "$text" $(avr-size "$out/linked-avr.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }') \
         $(arm-none-eabi-size "$out/linked-arm.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }')
 }
 for what in percent button sweep; do
-    image "$what" "$here/linked/$what.c" "$here/linked/port.c" "$here"/../src/core/*.c
-    image "$what, by hand" "$here/linked/${what}_by_hand.c"
+    image "$what" "" "$here/linked/$what.c" "$here/linked/port.c" "$here"/../src/core/*.c
+    image "$what, small build" -DTL_SMALL "$here/linked/$what.c" "$here/linked/port.c" "$here"/../src/core/*.c
+    image "$what, by hand" "" "$here/linked/${what}_by_hand.c"
 done
-image "percent, in float" "$here/linked/percent_in_float.c"
-firmware=$here/../examples/firmware
-image "examples/firmware: all 27 signals, and their texts" -I "$firmware" "$firmware/fernhill.c" "$here/linked/all.c" \
-    "$firmware/stand_in.c" "$here"/../src/core/*.c
+image "percent, in float" "" "$here/linked/percent_in_float.c"
+avr_flags="-mcall-prologues -fno-move-loop-invariants" # of use where there are many functions
+for flags in "" -DTL_SMALL "-DTL_SMALL -DFERNHILL_QUIET"; do
+    image "examples/firmware: all 27 signals ${flags:+, $flags}" "$flags" "$firmware/fernhill.c" "$here/linked/all.c" "$firmware/stand_in.c" "$here"/../src/core/*.c
+done
 
 echo "== One look at 32 debounced lines (tl_lines_look), Cortex-M0: it has no branch, so every instruction runs once"
 arm-none-eabi-objdump -d "$out/targets/arm/lines.o" |

@@ -9,7 +9,7 @@ warnings="-Os -ffunction-sections -Wall -Wextra -Wconversion -Wshadow -Wpedantic
 strict=-std=c11
 avr="-mmcu=$(sed -n 's/^AVR_CHIP := //p' "$here/targets.mk") -std=gnu11" # its read-only memory is a word of GNU C
 chip() { sed -n "s/^$1 := //p" "$here/targets.mk"; }
-sources=$(sed -n 's/^ *\(src\/core\/[a-z_]*\.c\).*/\1/p' "$here/cmake/core_sources.cmake")
+sources=$(sed -n 's/^ *\(src\/core\/[a-z0-9_]*\.c\).*/\1/p' "$here/cmake/core_sources.cmake")
 status=0
 
 build() { # NAME COMPILER SIZE FLAGS...
@@ -114,19 +114,26 @@ grep -q ' promises, 0 broken$' "$out/promises-arm" && grep -q ' promises, 0 brok
 firmware=$here/examples/firmware
 files="$firmware/fernhill.c $firmware/stand_in.c $tests/firmware_run.c"
 where="-I $here/include -I $firmware -I $tests -I ${HEADERS:-$here/build/examples}"
-cc $strict $warnings $where $files "$tests/on_host.c" $cores -o "$out/firmware-host"
-avr-gcc $avr "$mark" $warnings -fdata-sections -fshort-enums -flto -Wl,--gc-sections $where $files "$tests/on_avr.c" $cores \
-    -o "$out/firmware-avr"
-arm-none-eabi-gcc $on_arm $where $files $cores -o "$out/firmware-arm"
-riscv64-unknown-elf-gcc $on_riscv $where $files $cores -o "$out/firmware-riscv"
-"$out/firmware-host" | lines >"$out/said-64"
-emulate riscv32 "$(chip RISCV_MACHINE)" "$out/firmware-riscv" | lines >"$out/said-riscv"
-emulate arm "$(chip ARM_MACHINE)" "$out/firmware-arm" | lines >"$out/said-32"
-"$out/simulate-avr" "$out/firmware-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/said-8"
-[ "$(wc -l <"$out/said-64")" = 62 ] || { echo "firmware: it does not say 62 lines" >&2; status=1; }
-for bits in 32 riscv 8; do
-    cmp -s "$out/said-64" "$out/said-$bits" || { echo "firmware: $bits bits say something else than 64" >&2; status=1; }
-done
+# FLAG NAME: in that build, on four kinds of processors
+firmware_in() {
+    cc $strict $warnings $1 $where $files "$tests/on_host.c" $cores -o "$out/firmware-host$2" || return 1
+    avr-gcc $avr "$mark" $warnings $1 -fdata-sections -flto -mcall-prologues -fno-move-loop-invariants -Wl,--gc-sections $where $files \
+        "$tests/on_avr.c" $cores -o "$out/firmware-avr$2" || return 1
+    arm-none-eabi-gcc $on_arm $1 $where $files $cores -o "$out/firmware-arm$2" || return 1
+    riscv64-unknown-elf-gcc $on_riscv $1 $where $files $cores -o "$out/firmware-riscv$2" || return 1
+    "$out/firmware-host$2" | lines >"$out/said-64$2"
+    emulate riscv32 "$(chip RISCV_MACHINE)" "$out/firmware-riscv$2" | lines >"$out/said-riscv$2"
+    emulate arm "$(chip ARM_MACHINE)" "$out/firmware-arm$2" | lines >"$out/said-32$2"
+    "$out/simulate-avr" "$out/firmware-avr$2" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" |
+        grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/said-8$2"
+    [ "$(wc -l <"$out/said-64$2")" = 62 ] || { echo "firmware$2: it does not say 62 lines" >&2; return 1; }
+    for bits in 32 riscv 8; do
+        cmp -s "$out/said-64$2" "$out/said-$bits$2" || { echo "firmware$2: $bits bits say something else than 64" >&2; return 1; }
+    done
+}
+firmware_in "" "" || status=1
+firmware_in -DTL_SMALL -small || status=1
+[ "$(cut -d' ' -f1 "$out/said-64")" = "$(cut -d' ' -f1 "$out/said-64-small")" ] || { echo "firmware: the small build says other names" >&2; status=1; }
 # --- the lean arithmetic by a compiler of its own kind, with the demo's header as it is; what else the header could call is not linked
 small=$out/small
 mkdir -p "$small"
@@ -180,7 +187,7 @@ grep -q ' refused, 0 torn$' "$out/interrupts" || status=1
 # --- docs/targets.md, of what was found here
 size() { cat "$out/$1.size"; }
 stacks() {
-    mkdir -p "$out/stack"
+    rm -rf "$out/stack" && mkdir -p "$out/stack"
     for source in $sources; do
         arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb -ffreestanding $strict $warnings -fcallgraph-info=su -I "$here/include" -c "$here/$source" \
             -o "$out/stack/$(basename "$source" .c).o" || return 1
@@ -232,6 +239,6 @@ if [ "${HEADERS:-}" != "" ] && ! cmp -s "$out/targets.md" "$here/docs/targets.md
         echo "docs/targets.md is of other compilers than these: $out/targets.md is of these"
     fi
 fi
-[ $status != 0 ] || echo "firmware: the same $(wc -l <"$out/said-64") lines on 64 bits, 32 bits of two makes, and 8 bits"
+[ $status != 0 ] || echo "firmware: the same $(wc -l <"$out/said-64") lines on 64 bits, 32 bits of two makes, and 8 bits; so in the small build"
 [ $status != 0 ] || echo "arithmetic: the same bits on 64 bits, 32 bits of two makes, and 8 bits"
 exit $status

@@ -6,22 +6,20 @@
 #include "fernhill.h"
 #include "fernhill_plan.h"
 
-#define TENTH_US 100000u
-#define SECOND_US 1000000u
+#define TENTH TL_TIME_US(100000u)
+#define SECOND TL_TIME_US(1000000u)
 
 /* --- what there is --- */
 
 /* Contacts, in the order of the report. */
 enum { OPEN, CLOSE, STOP, TURNS, RAIN, GATE, CLICK, CONTACTS };
-static const TL_IN_ROM tl_button_config *const contact_configs[CONTACTS] = {
+static const TL_IN_ROM tl_button_config *const TL_ROM contact_configs[CONTACTS] = {
     &open_button_contact, &close_button_contact, &stop_button_contact, &wheel_contact,
     &rain_plate_contact,  &gate_closed_contact,  &paddle_click_contact};
-static const char *const contact_names[CONTACTS] = {"open-button", "close-button", "stop-button", "wheel",
-                                                    "rain-plate",  "gate-closed",  "paddle-click"};
 
 /* Analog inputs that are read alone. */
 enum { ROOF, VANE, LIGHT, MIRROR, PADDLE_X, PADDLE_Y, KEYS, ALONE };
-static const TL_IN_ROM tl_input *const alone_inputs[ALONE] = {
+static const TL_IN_ROM tl_input *const TL_ROM alone_inputs[ALONE] = {
     &roof_position_input, &wind_vane_input, &twilight_input, &mirror_temperature_input,
     &paddle_x_input,      &paddle_y_input,  &keypad_input};
 
@@ -56,9 +54,9 @@ static void keep_first(tl_status *first, tl_status status)
 tl_status fernhill_begin(const tl_port *port)
 {
     tl_status first = TL_OK;
-    uint32_t now_us = 0;
+    tl_time now = 0;
     own.port = port;
-    keep_first(&first, tl_port_clock_us(port, &now_us));
+    keep_first(&first, tl_port_clock(port, &now));
     for (uint8_t i = 0; i < CONTACTS; i++)
         keep_first(&first, tl_button_init(&own.contacts[i], contact_configs[i], port));
     keep_first(&first, tl_port_line_use(port, ENCODER_1_LINE, TL_LINE_INPUT));
@@ -75,9 +73,9 @@ tl_status fernhill_begin(const tl_port *port)
     keep_first(&first, tl_port_line_use(port, MAP_LIGHT_LINE, TL_LINE_OUTPUT));
     keep_first(&first, tl_output_open(port, &dew_fan_output));
     keep_first(&first, tl_output_open(port, &dew_heater_output));
-    keep_first(&first, tl_due_init(&own.tenth, TENTH_US, now_us));
-    keep_first(&first, tl_due_init(&own.second, SECOND_US, now_us));
-    keep_first(&first, tl_due_init(&own.thermal_due, THERMAL_EVERY_US, now_us));
+    keep_first(&first, tl_due_init(&own.tenth, TENTH, now));
+    keep_first(&first, tl_due_init(&own.second, SECOND, now));
+    keep_first(&first, tl_due_init(&own.thermal_due, TL_TIME_US(THERMAL_EVERY_US), now));
     return first;
 }
 
@@ -114,10 +112,10 @@ static void weigh_on(void)
     own.weighing = tl_taking_step(&own.weigh, own.port, &own.weight, &done) == TL_OK && !done;
 }
 
-static void sweep_on(uint32_t now_us)
+static void sweep_on(tl_time now)
 {
     bool done;
-    own.sweep_wanted = tl_due_now(&own.thermal_due, now_us) || own.sweep_wanted;
+    own.sweep_wanted = tl_due_now(&own.thermal_due, now) || own.sweep_wanted;
     if (own.sweep_wanted && !own.weighing) {
         own.sweep_wanted = false;
         (void)tl_sweep_begin(&own.sweep);
@@ -147,38 +145,57 @@ static void show(void)
     (void)tl_output_show(own.port, &dew_heater_output, &heat, &own.heater);
 }
 
-static void take_alone(uint32_t now_us)
+static void take_alone(tl_time now)
 {
     for (uint8_t i = 0; i < ALONE; i++)
         (void)tl_input_sample(own.port, alone_inputs[i], &own.alone[i]);
-    tl_fault_feed(&own.mirror, &mirror_temperature_faults, &own.alone[MIRROR], now_us, &own.mirror_judged);
+    tl_fault_feed(&own.mirror, &mirror_temperature_faults, &own.alone[MIRROR], now, &own.mirror_judged);
     show();
 }
 
 /* --- once a second --- */
 
-static void tell(const char *name, int32_t value, uint8_t decimals, const char *unit, bool fresh)
+#ifndef FERNHILL_QUIET
+
+static void say(const TL_IN_ROM char *text)
+{
+    while (*text != '\0')
+        fernhill_say(*text++);
+}
+
+static void tell(const TL_IN_ROM char *name, int32_t value, uint8_t decimals, const TL_IN_ROM char *unit,
+                 bool fresh)
 {
     char text[12];
     (void)tl_text_fixed(value, decimals, 11, text);
-    const char *at = text;
-    while (*at == ' ')
-        at++;
-    fernhill_say(name);
-    fernhill_say(" ");
-    fernhill_say(at);
-    if (unit[0] != '\0')
-        fernhill_say(" ");
-    fernhill_say(unit);
-    fernhill_say(fresh ? "\n" : " ?\n");
+    say(name);
+    for (const char *at = text; *at != '\0'; at++) {
+        if (*at != ' ' || at[1] != ' ') /* one blank before the number */
+            fernhill_say(*at);
+    }
+    if (*unit != '\0')
+        fernhill_say(' ');
+    say(unit);
+    if (!fresh) {
+        fernhill_say(' ');
+        fernhill_say('?');
+    }
+    fernhill_say('\n');
 }
 
+/* Names and units stay in program memory, where there is such a thing. */
+#define TELL(said, value, decimals, shown_in, fresh)                                                         \
+    do {                                                                                                     \
+        static const TL_ROM char name[] = said, unit[] = shown_in;                                           \
+        tell(name, value, decimals, unit, fresh);                                                            \
+    } while (0)
+
 /* A value of a signal, in the names that its plan's header has for it. */
-#define TELL(name, signal, sample, SIGNAL)                                                                   \
+#define TELL_VALUE(said, signal, sample, SIGNAL)                                                             \
     do {                                                                                                     \
         signal##_count is;                                                                                   \
-        const bool fresh = signal##_of(sample, &is);                                                         \
-        tell(name, signal##_value(is), SIGNAL##_DECIMALS, SIGNAL##_UNIT, fresh);                             \
+        const bool is_fresh = signal##_of(sample, &is);                                                      \
+        TELL(said, signal##_value(is), SIGNAL##_DECIMALS, SIGNAL##_UNIT, is_fresh);                          \
     } while (0)
 
 static void tell_percents(void)
@@ -188,54 +205,78 @@ static void tell_percents(void)
     keypad_count keys;
     const bool charged = house_battery_of(&own.sweep.values[THERMAL_HOUSE_BATTERY], &battery),
                seen = twilight_of(&own.alone[LIGHT], &light), felt = keypad_of(&own.alone[KEYS], &keys);
-    tell("house-battery", house_battery_percent(battery), 0, "%", charged);
-    tell("twilight", twilight_percent(light), 0, "%", seen);
-    tell("keypad", keypad_state(keys), 0, "", felt);
+    TELL("house-battery", house_battery_percent(battery), 0, "%", charged);
+    TELL("twilight", twilight_percent(light), 0, "%", seen);
+    TELL("keypad", keypad_state(keys), 0, "", felt);
+}
+
+/* All eight are alike. */
+static void tell_heaters(void)
+{
+    static const TL_ROM char heater[] = "heater-", nothing[] = "", unit[] = HEATER_1_UNIT;
+    for (uint8_t i = 0; i < 8; i++) {
+        heater_1_count is;
+        const bool fresh = heater_1_of(&own.sweep.values[i], &is);
+        say(heater);
+        fernhill_say((char)('1' + i));
+        tell(nothing, heater_1_value(is), HEATER_1_DECIMALS, unit, fresh);
+    }
+}
+
+static void tell_contacts(void)
+{
+    enum { LENGTH = sizeof "close-button" };
+    static const TL_ROM char names[CONTACTS][LENGTH] = {"open-button", "close-button", "stop-button", "wheel",
+                                                        "rain-plate",  "gate-closed",  "paddle-click"};
+    static const TL_ROM char closed[] = "closed", open[] = "open";
+    for (uint8_t i = 0; i < CONTACTS; i++)
+        tell(names[i], own.contacts[i].closings, 0, own.contacts[i].closed ? closed : open, true);
 }
 
 static void tell_all(void)
 {
-    static const char *const heaters[] = {"heater-1", "heater-2", "heater-3", "heater-4",
-                                          "heater-5", "heater-6", "heater-7", "heater-8"};
     const tl_sample *a = own.alone;
-    tell("second", own.seconds, 0, "", true);
-    TELL("house-battery", house_battery, &own.sweep.values[THERMAL_HOUSE_BATTERY], HOUSE_BATTERY);
+    TELL("second", own.seconds, 0, "", true);
+    TELL_VALUE("house-battery", house_battery, &own.sweep.values[THERMAL_HOUSE_BATTERY], HOUSE_BATTERY);
     tell_percents();
-    TELL("roof-position", roof_position, &a[ROOF], ROOF_POSITION);
-    TELL("wind-vane", wind_vane, &a[VANE], WIND_VANE);
-    TELL("mirror-temperature", mirror_temperature, &own.mirror_judged, MIRROR_TEMPERATURE);
-    TELL("paddle-x", paddle_x, &a[PADDLE_X], PADDLE_X);
-    TELL("paddle-y", paddle_y, &a[PADDLE_Y], PADDLE_Y);
-    for (uint8_t i = 0; i < sizeof heaters / sizeof heaters[0]; i++)
-        TELL(heaters[i], heater_1, &own.sweep.values[i], HEATER_1); /* all eight are alike */
-    TELL("counterweight", counterweight, &own.weight, COUNTERWEIGHT);
-    for (uint8_t i = 0; i < CONTACTS; i++)
-        tell(contact_names[i], own.contacts[i].closings, 0, own.contacts[i].closed ? "closed" : "open", true);
-    tell("encoder", tl_quadrature_steps(&own.encoder, 4), 0, "steps", own.encoder.missed == 0);
-    tell("motor-status", own.pattern.state == TL_PATTERN_PASSED, 0, "", true);
-    tell("position-bar", own.lit, 0, "lit", true);
-    tell("dew-fan", own.fan, 0, "", true);
-    tell("dew-heater", own.heater, 0, "", true);
+    TELL_VALUE("roof-position", roof_position, &a[ROOF], ROOF_POSITION);
+    TELL_VALUE("wind-vane", wind_vane, &a[VANE], WIND_VANE);
+    TELL_VALUE("mirror-temperature", mirror_temperature, &own.mirror_judged, MIRROR_TEMPERATURE);
+    TELL_VALUE("paddle-x", paddle_x, &a[PADDLE_X], PADDLE_X);
+    TELL_VALUE("paddle-y", paddle_y, &a[PADDLE_Y], PADDLE_Y);
+    tell_heaters();
+    TELL_VALUE("counterweight", counterweight, &own.weight, COUNTERWEIGHT);
+    tell_contacts();
+    TELL("encoder", tl_quadrature_steps(&own.encoder, 4), 0, "steps", own.encoder.missed == 0);
+    TELL("motor-status", own.pattern.state == TL_PATTERN_PASSED, 0, "", true);
+    TELL("position-bar", own.lit, 0, "lit", true);
+    TELL("dew-fan", own.fan, 0, "", true);
+    TELL("dew-heater", own.heater, 0, "", true);
 }
+
+#endif
 
 /* --- the loop --- */
 
 void fernhill_pass(void)
 {
     uint32_t now_us = 0;
-    if (tl_port_clock_us(own.port, &now_us) != TL_OK)
+    tl_time now = 0;
+    if (tl_port_clock_us(own.port, &now_us) != TL_OK || tl_port_clock(own.port, &now) != TL_OK)
         return;
     look_at_lines(now_us);
-    sweep_on(now_us);
+    sweep_on(now);
     weigh_on();
-    own.alone_wanted = tl_due_now(&own.tenth, now_us) || own.alone_wanted;
+    own.alone_wanted = tl_due_now(&own.tenth, now) || own.alone_wanted;
     if (own.alone_wanted && !own.sweep.running && !own.weighing) {
         own.alone_wanted = false;
         own.may_weigh = true;
-        take_alone(now_us);
+        take_alone(now);
     }
-    if (tl_due_now(&own.second, now_us)) {
+    if (tl_due_now(&own.second, now)) {
         own.seconds++;
+#ifndef FERNHILL_QUIET
         tell_all();
+#endif
     }
 }

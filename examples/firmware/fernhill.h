@@ -7,8 +7,9 @@
 
 #include <tinyladder/core.h>
 
-/* Provided by the target: the serial port, or whatever takes its place. */
-void fernhill_say(const char *text);
+/* Provided by the target: the serial port, or whatever takes its place. With -DFERNHILL_QUIET nothing is
+ * said. */
+void fernhill_say(char c);
 
 /* Puts all lines to use. @return the first status that was not TL_OK; what can be used is used all the same.
  */

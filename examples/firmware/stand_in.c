@@ -16,21 +16,21 @@ uint32_t stand_in_now(void)
     return own.now_us;
 }
 
-static tl_status clock_us(void *context, uint32_t *now_us)
+TL_PORT_FUNCTION(clock_us)(void *context, uint32_t *now_us)
 {
     (void)context;
     *now_us = own.now_us += TICK_US;
     return TL_OK;
 }
 
-static tl_status wait_us(void *context, uint32_t duration_us)
+TL_PORT_FUNCTION(wait_us)(void *context, uint32_t duration_us)
 {
     (void)context;
     own.now_us += duration_us;
     return TL_OK;
 }
 
-static tl_status line_use(void *context, uint8_t line, tl_line_use use)
+TL_PORT_FUNCTION(line_use)(void *context, uint8_t line, tl_line_use use)
 {
     (void)context;
     if (line >= LINES)
@@ -41,7 +41,7 @@ static tl_status line_use(void *context, uint8_t line, tl_line_use use)
 }
 
 /* Each line that is read turns over with a period of its own, from a third of a second up. */
-static tl_status line_level(void *context, uint8_t line, bool *high)
+TL_PORT_FUNCTION(line_level)(void *context, uint8_t line, bool *high)
 {
     (void)context;
     if (line >= LINES || own.use[line] == TL_LINE_RELEASED)
@@ -52,7 +52,7 @@ static tl_status line_level(void *context, uint8_t line, bool *high)
     return TL_OK;
 }
 
-static tl_status line_drive(void *context, uint8_t line, bool high)
+TL_PORT_FUNCTION(line_drive)(void *context, uint8_t line, bool high)
 {
     (void)context;
     if (line >= LINES || own.use[line] != TL_LINE_OUTPUT)
@@ -61,12 +61,12 @@ static tl_status line_drive(void *context, uint8_t line, bool high)
     return TL_OK;
 }
 
-static tl_status line_duty(void *context, uint8_t line, uint16_t share)
+TL_PORT_FUNCTION(line_duty)(void *context, uint8_t line, uint16_t share)
 {
-    return line_drive(context, line, share >= 32768u);
+    return TL_PORT_OWN(line_drive)(context, line, share >= 32768u);
 }
 
-static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
+TL_PORT_FUNCTION(conversion_start)(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     (void)context;
     if (channel >= CHANNELS || reference > 1)
@@ -76,7 +76,7 @@ static tl_status conversion_start(void *context, uint8_t channel, uint8_t refere
     return TL_OK;
 }
 
-static tl_status conversion_ended(void *context, bool *ended)
+TL_PORT_FUNCTION(conversion_ended)(void *context, bool *ended)
 {
     (void)context;
     *ended = true;
@@ -84,16 +84,17 @@ static tl_status conversion_ended(void *context, bool *ended)
 }
 
 /* Channels wander at paces of their own, each around a place of its own, within 12 bits. */
-static tl_status conversion_word(void *context, uint32_t *word)
+TL_PORT_FUNCTION(conversion_word)(void *context, tl_raw *word)
 {
     (void)context;
     const uint32_t pace = own.now_us / (2000u + 500u * own.channel);
-    *word = (1300u + 311u * own.channel + pace % 1024u) % 4096u;
+    *word = (tl_raw)((1300u + 311u * own.channel + pace % 1024u) % 4096u);
     return TL_OK;
 }
 
-static tl_status i2c_transfer(void *context, uint8_t bus, uint8_t address, const uint8_t *out,
-                              uint8_t out_count, uint8_t *in, uint8_t in_count)
+TL_PORT_FUNCTION(i2c_transfer)
+(void *context, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count, uint8_t *in,
+ uint8_t in_count)
 {
     (void)context;
     (void)bus;
@@ -115,19 +116,14 @@ static tl_status i2c_transfer(void *context, uint8_t bus, uint8_t address, const
     return TL_OK;
 }
 
+TL_PORT_DEFINE(port, NULL, 0, .line_use = TL_PORT_OWN(line_use), .line_level = TL_PORT_OWN(line_level),
+               .line_drive = TL_PORT_OWN(line_drive), .line_duty = TL_PORT_OWN(line_duty),
+               .conversion_start = TL_PORT_OWN(conversion_start),
+               .conversion_ended = TL_PORT_OWN(conversion_ended),
+               .conversion_word = TL_PORT_OWN(conversion_word), .clock_us = TL_PORT_OWN(clock_us),
+               .wait_us = TL_PORT_OWN(wait_us), .i2c_transfer = TL_PORT_OWN(i2c_transfer));
+
 const tl_port *stand_in_port(void)
 {
-    static const tl_port_ops ops = {.line_use = line_use,
-                                    .line_level = line_level,
-                                    .line_drive = line_drive,
-                                    .line_duty = line_duty,
-                                    .conversion_start = conversion_start,
-                                    .conversion_ended = conversion_ended,
-                                    .conversion_word = conversion_word,
-                                    .clock_us = clock_us,
-                                    .wait_us = wait_us,
-                                    .i2c_transfer = i2c_transfer};
-    static tl_port_reader reader;
-    static const tl_port port = {&ops, NULL, &reader};
     return &port;
 }

@@ -1,7 +1,7 @@
 /**
  * @file A contact on a digital line: debounced, counted, with its two events.
  *
- * Stack: 64 bytes at most, in tl_button_look(), and what the port's own functions need (docs/targets.md).
+ * Stack: 80 bytes at most, in tl_line_await(), and what the port's own functions need (docs/targets.md).
  * Called in the main program; nothing waits.
  */
 #ifndef TINYLADDER_BUTTON_H
@@ -17,11 +17,15 @@
 extern "C" {
 #endif
 
-typedef enum tl_button_event { TL_BUTTON_QUIET, TL_BUTTON_CLOSED, TL_BUTTON_OPENED } tl_button_event;
+typedef enum TL_PACKED tl_button_event {
+    TL_BUTTON_QUIET,
+    TL_BUTTON_CLOSED,
+    TL_BUTTON_OPENED
+} tl_button_event;
 
 /** A constant description; is TL_ROM. */
 typedef struct tl_button_config {
-    uint32_t steady_us; /**< a new level counts once it has been seen steadily for so long; 0 .. 2^31-1 */
+    tl_time steady; /**< a new level counts once it has been seen steadily for so long; 0 .. TL_TIME_MOST */
     uint8_t line;
     bool closed_is_low; /**< true with a pull-up and a contact to ground */
     bool internal_pull; /**< use the chip's own pull away from the closed level; else the plan has a resistor
@@ -30,10 +34,10 @@ typedef struct tl_button_config {
 
 /** The caller's memory, 20 bytes. Read its members freely; only the calls below write them. */
 typedef struct tl_button {
-    uint32_t needed_us;
-    uint32_t steady_us; /**< for how long the level seen last has been seen without a break */
-    uint32_t seen_us;   /**< the clock at the last look */
-    uint16_t closings;  /**< how often it was accepted as closed; wraps */
+    tl_time needed;
+    tl_time steady;    /**< for how long the level seen last has been seen without a break */
+    tl_time seen_at;   /**< the clock at the last look */
+    uint16_t closings; /**< how often it was accepted as closed; wraps */
     uint8_t line;
     bool closed_is_low;
     bool closed; /**< the accepted state */
@@ -55,7 +59,7 @@ tl_status tl_button_init(tl_button *button, const TL_IN_ROM tl_button_config *co
 tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event *event);
 
 /** The same, from a level that the caller has: for lines read in other ways. */
-tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us);
+tl_button_event tl_button_feed(tl_button *button, bool high, tl_time now);
 
 /** Every closing turns it over: off to begin with. */
 static inline bool tl_button_toggled(const tl_button *button)
@@ -66,27 +70,27 @@ static inline bool tl_button_toggled(const tl_button *button)
 /** Tells when a button is kept closed: once after so long, then again and again. The caller's memory, 20
  * bytes. */
 typedef struct tl_hold {
-    uint32_t after_us;  /**< 0 .. 2^31-1 */
-    uint32_t every_us;  /**< between repetitions; 0 for none */
-    uint32_t lasted_us; /**< since it was closed, or since the last event */
-    uint32_t seen_us;   /**< the clock when it was fed last */
+    tl_time after;   /**< 0 .. TL_TIME_MOST */
+    tl_time every;   /**< between repetitions; 0 for none */
+    tl_time lasted;  /**< since it was closed, or since the last event */
+    tl_time seen_at; /**< the clock when it was fed last */
     bool closed, held;
 } tl_hold;
 
-typedef enum tl_hold_event { TL_HOLD_QUIET, TL_HOLD_KEPT, TL_HOLD_AGAIN } tl_hold_event;
+typedef enum TL_PACKED tl_hold_event { TL_HOLD_QUIET, TL_HOLD_KEPT, TL_HOLD_AGAIN } tl_hold_event;
 
-/** @return TL_OK; TL_ERR_ARG for times of 2^31 us or more. */
-tl_status tl_hold_init(tl_hold *hold, uint32_t after_us, uint32_t every_us);
+/** Times by TL_TIME_US(). @return TL_OK; TL_ERR_ARG for times above TL_TIME_MOST. */
+tl_status tl_hold_init(tl_hold *hold, tl_time after, tl_time every);
 /** Feed it the accepted state, more often than the times above. One event a call at most: none is made up for
  * later. */
-tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us);
+tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, tl_time now);
 
 /**
  * Waits until a line has a level, not longer than a bound.
- * @param longest_us  1 .. 2^31-1
+ * @param longest  1 .. TL_SPAN_MOST
  * @return TL_OK; TL_ERR_LATE; TL_ERR_CLOCK where the clock stands still; TL_ERR_ARG; or the port's status.
  */
-tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, uint32_t longest_us);
+tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, tl_span longest);
 
 #ifdef __cplusplus
 }

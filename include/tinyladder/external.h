@@ -24,7 +24,7 @@ extern "C" {
 
 enum { TL_EXTERNAL_NONE = 255 };
 
-typedef enum tl_external_bus { TL_EXTERNAL_I2C, TL_EXTERNAL_SPI } tl_external_bus;
+typedef enum TL_PACKED tl_external_bus { TL_EXTERNAL_I2C, TL_EXTERNAL_SPI } tl_external_bus;
 
 /** One converter. A constant description; is TL_ROM. */
 typedef struct tl_external {
@@ -32,9 +32,9 @@ typedef struct tl_external {
     uint8_t bus;  /**< the port's number for it */
     uint8_t seat; /**< on I2C the address, 7 bits; on SPI the line that selects it */
     tl_word word;
-    uint8_t byte_order;   /**< a tl_byte_order, of every register on I2C */
-    uint32_t longest_us;  /**< from the start of a conversion until it must be ready, 1 .. 2^31-1 */
-    uint32_t earliest_us; /**< on I2C: it is not asked before, so that the bus belongs to others meanwhile */
+    uint8_t byte_order; /**< a tl_byte_order, of every register on I2C */
+    tl_span longest;    /**< from the start of a conversion until it must be ready, 1 .. TL_SPAN_MOST */
+    tl_span earliest;   /**< on I2C: it is not asked before, so that the bus belongs to others meanwhile */
     /** Bits of the settings: on I2C 8, 16, 24 or 32, on SPI 0 .. 32, sent before the answer, highest first.
      */
     uint8_t settings_bits;
@@ -51,14 +51,15 @@ typedef struct tl_external {
 
 /** One input, or one pair of inputs. Is TL_ROM. */
 typedef struct tl_external_input {
-    tl_convertible kind;                    /**< &tl_external_conversion */
+    tl_convertible kind;                    /**< &tl_i2c_conversion or &tl_spi_conversion, as its kind */
     const TL_IN_ROM tl_external *converter; /**< is TL_ROM itself */
-    uint32_t settings;                      /**< what is sent to start a conversion of it */
+    tl_raw settings;                        /**< what is sent to start a conversion of it */
 } tl_external_input;
 
 /** tl_take() and sweeps go by it. TL_ERR_WORD where a zero is none, or the word breaks its format;
  * TL_ERR_ACK; TL_ERR_LATE where it is never ready. */
-extern const TL_ROM tl_conversion tl_external_conversion;
+extern const TL_ROM tl_conversion tl_i2c_conversion;
+extern const TL_ROM tl_conversion tl_spi_conversion;
 
 #ifdef __cplusplus
 }

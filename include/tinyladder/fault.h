@@ -31,24 +31,24 @@ enum {
 };
 
 /** Where a window lies; none where it is not looked for. */
-typedef enum tl_fault_side { TL_FAULT_NONE, TL_FAULT_ABOVE, TL_FAULT_BELOW } tl_fault_side;
+typedef enum TL_PACKED tl_fault_side { TL_FAULT_NONE, TL_FAULT_ABOVE, TL_FAULT_BELOW } tl_fault_side;
 
 /** A constant description; is TL_ROM. */
 typedef struct tl_fault_config {
-    int32_t open_level, short_level; /**< beyond, not at */
-    int32_t hysteresis;              /**< 0 or more */
-    int32_t substitute;
+    tl_number open_level, short_level; /**< beyond, not at */
+    tl_number hysteresis;              /**< 0 or more */
+    tl_number substitute;
     uint8_t open_side, short_side; /**< a tl_fault_side each */
     bool has_substitute;
 } tl_fault_config;
 
 /** The caller's memory, 16 bytes. */
 typedef struct tl_fault {
-    int32_t last_good;
-    uint32_t age_us;  /**< of it, when it was fed last, */
-    uint32_t seen_us; /**< and the clock when it was fed last */
-    uint8_t flags;    /**< TL_READING_OPEN or TL_READING_SHORT while it lasts */
-    bool any;         /**< there was a good one */
+    tl_number last_good;
+    tl_time age;     /**< of it, when it was fed last, */
+    tl_time seen_at; /**< and the clock when it was fed last */
+    uint8_t flags;   /**< TL_READING_OPEN or TL_READING_SHORT while it lasts */
+    bool any;        /**< there was a good one */
 } tl_fault;
 
 /** @return TL_OK; TL_ERR_ARG; TL_ERR_RANGE for a negative hysteresis. */
@@ -59,11 +59,11 @@ tl_status tl_fault_init(tl_fault *fault, const TL_IN_ROM tl_fault_config *config
  * @param[out] result  The value to use, with its flags.
  */
 void tl_fault_feed(tl_fault *fault, const TL_IN_ROM tl_fault_config *config, const tl_sample *sample,
-                   uint32_t now_us, tl_sample *result);
+                   tl_time now, tl_sample *result);
 
-/** Microseconds since the last good value; it stays at INT32_MAX, which is also the answer
- * where there was none. */
-int32_t tl_fault_age_us(const tl_fault *fault, uint32_t now_us);
+/** Time since the last good value; it stays at TL_TIME_MOST, which is also the answer where there was none.
+ */
+tl_time tl_fault_age(const tl_fault *fault, tl_time now);
 
 #ifdef __cplusplus
 }

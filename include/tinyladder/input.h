@@ -31,7 +31,7 @@ extern const TL_ROM tl_conversion tl_pin_word_conversion;
 typedef struct tl_input {
     tl_convertible kind;     /**< for sweeps: &tl_pin_conversion or &tl_pin_word_conversion */
     uint32_t acquisition_ns; /**< how long the sampling capacitor is connected */
-    uint32_t longest_us;     /**< bound on one whole conversion */
+    tl_span longest;         /**< bound on one whole conversion */
     uint8_t channel;
     uint8_t reference; /**< the port's number for what its full scale is */
     tl_word word;
@@ -46,8 +46,9 @@ typedef struct tl_input {
 tl_status tl_input_sample(const tl_port *port, const TL_IN_ROM tl_input *input, tl_sample *sample);
 /** The same of a word that came by itself, by an interrupt or by DMA: no port is asked. May be called from an
  * interrupt. */
-tl_status tl_input_word(const TL_IN_ROM tl_input *input, uint32_t word, tl_sample *sample);
+tl_status tl_input_word(const TL_IN_ROM tl_input *input, tl_raw word, tl_sample *sample);
 
+#ifndef TL_SMALL
 /**
  * Reads one input once, in microvolts, by a scale that is known at run time only.
  *
@@ -61,6 +62,7 @@ tl_status tl_input_word(const TL_IN_ROM tl_input *input, uint32_t word, tl_sampl
  */
 tl_status tl_input_take(const tl_port *port, const TL_IN_ROM tl_input *input, const tl_scale *scale,
                         tl_sample *sample, uint16_t *count);
+#endif
 
 #ifdef __cplusplus
 }

@@ -26,8 +26,8 @@ typedef struct tl_mux_lines {
     uint8_t select[TL_MUX_SELECTS_MOST]; /**< lowest bit first */
     uint8_t select_count;
     uint8_t enable;
-    bool enable_high;  /**< active level */
-    uint32_t dwell_us; /**< to wait once an input is through, 0 .. 2^31-1 */
+    bool enable_high; /**< active level */
+    tl_span dwell;    /**< to wait once an input is through, 0 .. TL_SPAN_MOST */
     /** In a tree, the multiplexer that its common line goes into, and the input there; NULL where it goes to
      * a pin. TL_MUX_DEEPEST of them at most. */
     const TL_IN_ROM struct tl_mux_lines *into;

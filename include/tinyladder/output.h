@@ -2,7 +2,7 @@
  * @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines released whatever
  * happened.
  *
- * Stack: 96 bytes at most, in tl_bar_open(), and what the port's own functions need (docs/targets.md).
+ * Stack: 88 bytes at most, in tl_bar_open(), and what the port's own functions need (docs/targets.md).
  * Called in the main program, thresholds, states and shares anywhere; nothing waits.
  */
 #ifndef TINYLADDER_OUTPUT_H
@@ -22,14 +22,15 @@ extern "C" {
 /** Starts at one level and stops at another; between them it stays as it is. A constant description; is
  * TL_ROM. */
 typedef struct tl_threshold {
-    int32_t start, stop; /**< start below stop: on below start, off above stop; above: the other way round */
+    tl_number start,
+        stop; /**< start below stop: on below start, off above stop; above: the other way round */
 } tl_threshold;
 
 /** @return Whether it is on now. on: whether it was. */
-bool tl_threshold_next(const TL_IN_ROM tl_threshold *threshold, bool on, int32_t value);
+bool tl_threshold_next(const TL_IN_ROM tl_threshold *threshold, bool on, tl_number value);
 
 /** What an output shows while its signal has a fault. */
-typedef enum tl_safe { TL_SAFE_OFF, TL_SAFE_ON, TL_SAFE_HOLD } tl_safe;
+typedef enum TL_PACKED tl_safe { TL_SAFE_OFF, TL_SAFE_ON, TL_SAFE_HOLD } tl_safe;
 /** @return wanted while all is well, else what is safe. was: what it shows now. */
 bool tl_safe_state(tl_safe safe, bool fault, bool was, bool wanted);
 
@@ -38,7 +39,7 @@ bool tl_safe_state(tl_safe safe, bool fault, bool was, bool wanted);
 uint16_t tl_duty_of(uint16_t count, uint16_t last, uint16_t full);
 
 /** What an on-off output does with the value that it shows. */
-typedef enum tl_output_as {
+typedef enum TL_PACKED tl_output_as {
     TL_OUTPUT_FOLLOW,   /**< on while the value is not 0 */
     TL_OUTPUT_INVERTED, /**< on while it is 0 */
     TL_OUTPUT_THRESHOLD /**< between its two levels as it was */
@@ -69,9 +70,9 @@ tl_status tl_output_release(const tl_port *port, const TL_IN_ROM tl_output *outp
 enum { TL_BAR_LINES_MOST = 32 };
 /** Lines in a row, such as a bar of lamps. Is TL_ROM. */
 typedef struct tl_bar {
-    uint8_t lines[TL_BAR_LINES_MOST];
-    uint8_t count;   /**< 1 or more */
-    bool lit_is_low; /**< lamps that are connected to the supply */
+    const TL_IN_ROM uint8_t *lines; /**< are TL_ROM themselves */
+    uint8_t count;                  /**< 1 .. TL_BAR_LINES_MOST */
+    bool lit_is_low;                /**< lamps that are connected to the supply */
 } tl_bar;
 
 /** Makes all lines outputs, dark. @return TL_OK; TL_ERR_ARG; or the port's status, and then all are released

@@ -53,7 +53,7 @@ bool tl_pulse_feed(tl_pulse *pulse, bool high, uint32_t now_us, tl_length_us *en
  */
 uint16_t tl_pulse_missed(const tl_pulse *pulse, uint16_t counted);
 
-typedef enum tl_pattern_state {
+typedef enum TL_PACKED tl_pattern_state {
     TL_PATTERN_WAITING,
     TL_PATTERN_RUNNING,
     TL_PATTERN_PASSED,

@@ -5,7 +5,7 @@
  * and then the way is not known: it is counted as missed, and the place stays. Look at least four times as
  * often as quarters come, or feed it from the lines' interrupts.
  *
- * Stack: 24 bytes at most, in tl_quadrature_init() (docs/targets.md).
+ * Stack: 24 bytes at most, in tl_quadrature_steps() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  */
 #ifndef TINYLADDER_QUADRATURE_H

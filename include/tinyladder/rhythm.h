@@ -24,6 +24,7 @@
 extern "C" {
 #endif
 
+#ifndef TL_SMALL /* its figures have more than 16 bits */
 /** Of both times below, 2^30 - 1. */
 #define TL_RHYTHM_LONGEST_US UINT32_C(1073741823)
 
@@ -72,6 +73,7 @@ tl_sample tl_rhythm_frequency(const tl_rhythm *rhythm, uint8_t decimals);
 tl_sample tl_rhythm_duty(const tl_rhythm *rhythm, uint8_t decimals);
 /** @return Milliseconds from one beginning to the next; what stands still has none (TL_ERR_RANGE). */
 tl_sample tl_rhythm_period(const tl_rhythm *rhythm, uint8_t decimals);
+#endif
 
 #ifdef __cplusplus
 }

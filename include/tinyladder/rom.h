@@ -25,8 +25,8 @@
 #define TL_IN_ROM
 #endif
 
-/** A member by its name, where the language has that: `{TL_MEMBER(line) 3, TL_MEMBER(as) 0}`. C++ takes them in
- * their order. */
+/** A member by its name, where the language has that: `{TL_MEMBER(line) 3, TL_MEMBER(as) 0}`. C++ takes them
+ * in their order. */
 #ifdef __cplusplus
 #define TL_MEMBER(name)
 #else

@@ -17,13 +17,14 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+#include "tinyladder/small.h"
 #include "tinyladder/status.h"
 
 #ifdef __cplusplus
 extern "C" {
 #endif
 
-typedef enum tl_steps {
+typedef enum TL_PACKED tl_steps {
     TL_STEPS_HALF,      /**< first step at half an LSB: code k is centred on k * LSB */
     TL_STEPS_FULL,      /**< first step at one LSB: code k is centred on (k + 1/2) * LSB */
     TL_STEPS_END_TO_END /**< the habit k * span / (2^bits - 1): up to an LSB off against the half kind,
@@ -39,7 +40,7 @@ enum {
 
 /** A value, such as a code, with its flags: what inputs hand on, and filters take and give. */
 typedef struct tl_sample {
-    int32_t value;
+    tl_number value;
     uint8_t flags; /**< TL_READING_... */
     int8_t reason; /**< where it is not fresh, the tl_status that says why; else TL_OK */
 } tl_sample;

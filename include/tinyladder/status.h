@@ -13,8 +13,16 @@
 extern "C" {
 #endif
 
+/** Enumerations are as small as they can be, whatever -fshort-enums says: code that was compiled with it and
+ * code that was not go together. */
+#ifdef __GNUC__
+#define TL_PACKED __attribute__((packed))
+#else
+#define TL_PACKED
+#endif
+
 /** 0 is fine; everything else is negative. Numbers are never reused. */
-typedef enum tl_status {
+typedef enum TL_PACKED tl_status {
     TL_OK = 0,               /**< done */
     TL_ERR_ARG = -1,         /**< the caller passed something that has no meaning */
     TL_ERR_RANGE = -2,       /**< a value lies outside what the call can represent */

@@ -5,7 +5,7 @@
  * A sweep that is not complete is never visible: values and time stamp change together, with the last step.
  * An input that fails does not take the others with it: it keeps its value of before, no longer fresh.
  *
- * Stack: 312 bytes at most, in tl_sweep_run(), and what the port's own functions need (docs/targets.md).
+ * Stack: 280 bytes at most, in tl_sweep_run(), and what the port's own functions need (docs/targets.md).
  * Called in the main program, tl_sweep_words() and tl_sweep_copy() anywhere; tl_sweep_run() waits for all
  * its conversions and dwells, tl_sweep_step() for none.
  */

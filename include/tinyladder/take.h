@@ -5,7 +5,7 @@
  * Whoever takes an input is the one reader of the port meanwhile: no multiplexer moves and no converter
  * starts for anyone else, who gets TL_ERR_BUSY.
  *
- * Stack: 336 bytes at most, in tl_take(), and what the port's own functions need (docs/targets.md).
+ * Stack: 304 bytes at most, in tl_take(), and what the port's own functions need (docs/targets.md).
  * Called in the main program; tl_take() waits for the dwell and the conversions, tl_taking_step() for
  * nothing.
  */
@@ -35,12 +35,12 @@ typedef struct tl_convertible {
 /** A conversion in parts, which tl_take() and sweeps put together. Is TL_ROM. */
 typedef struct tl_conversion {
     tl_status (*start)(const tl_port *port, const TL_IN_ROM tl_convertible *input);
-    /** Whether it has ended, waited_us after its start, and then what it found. TL_ERR_LATE where it should
+    /** Whether it has ended, so long after its start, and then what it found. TL_ERR_LATE where it should
      * have. */
-    tl_status (*ended)(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
+    tl_status (*ended)(const tl_port *port, const TL_IN_ROM tl_convertible *input, tl_span waited,
                        tl_sample *sample, bool *ended);
     /** What a word says that came by itself; NULL where none can. */
-    tl_status (*word)(const TL_IN_ROM tl_convertible *input, uint32_t word, tl_sample *sample);
+    tl_status (*word)(const TL_IN_ROM tl_convertible *input, tl_raw word, tl_sample *sample);
     uint16_t poll_us; /**< between two questions whether it has ended: they would keep a bus busy */
 } tl_conversion;
 
@@ -66,10 +66,10 @@ tl_status tl_take(const tl_port *port, const TL_IN_ROM tl_way *way, tl_sample *s
 /** The same stepwise, beside other work. The caller's memory. */
 typedef struct tl_taking {
     const TL_IN_ROM tl_way *way;
-    uint32_t waited_us; /**< in the present phase */
-    uint32_t seen_us;   /**< the clock at the last step */
-    uint32_t dwell_us;  /**< how long a multiplexer wants */
-    uint16_t still;     /**< steps since the clock moved last */
+    tl_span waited;  /**< in the present phase */
+    tl_span seen_at; /**< the clock at the last step */
+    tl_span dwell;   /**< how long a multiplexer wants */
+    uint16_t still;  /**< steps since the clock moved last */
     uint8_t left, phase;
 } tl_taking;
 

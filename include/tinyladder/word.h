@@ -21,13 +21,13 @@
 extern "C" {
 #endif
 
-typedef enum tl_word_align {
+typedef enum TL_PACKED tl_word_align {
     TL_WORD_RIGHT,    /**< unused bits on the left */
     TL_WORD_LEFT,     /**< unused bits on the right, 0 */
     TL_WORD_STRETCHED /**< the code's bits repeated from the top until the word is full; unsigned only */
 } tl_word_align;
 
-typedef enum tl_word_sign {
+typedef enum TL_PACKED tl_word_sign {
     TL_WORD_UNSIGNED,
     TL_WORD_TWOS_COMPLEMENT,
     TL_WORD_OFFSET_BINARY /**< the lowest code is written 0 */
@@ -48,23 +48,23 @@ typedef struct tl_word {
  * @return TL_OK; TL_ERR_ARG for an impossible format; TL_ERR_WORD where a bit is not what the format
  * promises, also above the word's width.
  */
-tl_status tl_word_code(const tl_word *format, uint32_t word, int32_t *code);
+tl_status tl_word_code(const tl_word *format, tl_raw word, int32_t *code);
 
 /** A code as a count from 0 for the lowest, as scales want it: with a sign 2^(bits-1) is added. */
 uint32_t tl_word_count(const tl_word *format, int32_t code);
 
 /** As tl_word_code(), with flags: fresh, and clipped for the lowest and the highest code. */
-tl_status tl_word_sample(const tl_word *format, uint32_t word, tl_sample *sample);
+tl_status tl_word_sample(const tl_word *format, tl_raw word, tl_sample *sample);
 
 /** In which order bytes come. */
-typedef enum tl_byte_order { TL_BYTES_HIGH_FIRST, TL_BYTES_LOW_FIRST } tl_byte_order;
+typedef enum TL_PACKED tl_byte_order { TL_BYTES_HIGH_FIRST, TL_BYTES_LOW_FIRST } tl_byte_order;
 
 /**
  * Joins bytes as they were delivered into one word.
  * @param count  1 .. 4
  * @param[out] word  Left untouched unless TL_OK is returned.
  */
-tl_status tl_word_join(const uint8_t *bytes, uint8_t count, tl_byte_order order, uint32_t *word);
+tl_status tl_word_join(const uint8_t *bytes, uint8_t count, tl_byte_order order, tl_raw *word);
 
 #ifdef __cplusplus
 }

@@ -50,7 +50,7 @@ static void whole_day(const char *plan, const char *scene)
     const double start = now();
     for (int i = 0; i < 4; i++) {
         const tl_button_config config = {
-            .steady_us = 20000, .line = (uint8_t)tl_bench_line(bench, lines[i]), .closed_is_low = i != 2};
+            .steady = 20000, .line = (uint8_t)tl_bench_line(bench, lines[i]), .closed_is_low = i != 2};
         (void)tl_button_init(&buttons[i], &config, port);
     }
     for (int look = 0; tl_bench_time(bench) < 86400; look++) {

@@ -4,10 +4,9 @@
 
 volatile char said;
 
-void fernhill_say(const char *text)
+void fernhill_say(char c)
 {
-    while (*text != '\0')
-        said = *text++;
+    said = c;
 }
 
 int main(void)

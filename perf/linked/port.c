@@ -2,7 +2,7 @@
 #include "tinyladder/port.h"
 #include "board.h"
 
-static tl_status line_use(void *context, uint8_t line, tl_line_use use)
+TL_PORT_FUNCTION(line_use)(void *context, uint8_t line, tl_line_use use)
 {
     (void)context;
     if (use == TL_LINE_OUTPUT)
@@ -12,14 +12,14 @@ static tl_status line_use(void *context, uint8_t line, tl_line_use use)
     return TL_OK;
 }
 
-static tl_status line_level(void *context, uint8_t line, bool *high)
+TL_PORT_FUNCTION(line_level)(void *context, uint8_t line, bool *high)
 {
     (void)context;
     *high = (LINES_IN >> line & 1) != 0;
     return TL_OK;
 }
 
-static tl_status line_drive(void *context, uint8_t line, bool high)
+TL_PORT_FUNCTION(line_drive)(void *context, uint8_t line, bool high)
 {
     (void)context;
     if (high)
@@ -29,7 +29,7 @@ static tl_status line_drive(void *context, uint8_t line, bool high)
     return TL_OK;
 }
 
-static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
+TL_PORT_FUNCTION(conversion_start)(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     (void)context;
     (void)reference;      /* the one that it begins with */
@@ -38,33 +38,29 @@ static tl_status conversion_start(void *context, uint8_t channel, uint8_t refere
     return TL_OK;
 }
 
-static tl_status conversion_ended(void *context, bool *ended)
+TL_PORT_FUNCTION(conversion_ended)(void *context, bool *ended)
 {
     (void)context;
     *ended = !CONVERTING;
     return TL_OK;
 }
 
-static tl_status conversion_word(void *context, uint32_t *word)
+TL_PORT_FUNCTION(conversion_word)(void *context, tl_raw *word)
 {
     (void)context;
-    *word = RESULT;
+    *word = (tl_raw)RESULT;
     return TL_OK;
 }
 
-static tl_status clock_us(void *context, uint32_t *now_us)
+TL_PORT_FUNCTION(clock_us)(void *context, uint32_t *now_us)
 {
     (void)context;
     *now_us = (uint32_t)TICKS * 4u;
     return TL_OK;
 }
 
-static const tl_port_ops ops = {.line_use = line_use,
-                                .line_level = line_level,
-                                .line_drive = line_drive,
-                                .conversion_start = conversion_start,
-                                .conversion_ended = conversion_ended,
-                                .conversion_word = conversion_word,
-                                .clock_us = clock_us};
-static tl_port_reader reader;
-const tl_port port = {&ops, 0, &reader};
+TL_PORT_DEFINE(own_port, NULL, 0, .line_use = TL_PORT_OWN(line_use), .line_level = TL_PORT_OWN(line_level),
+               .line_drive = TL_PORT_OWN(line_drive), .conversion_start = TL_PORT_OWN(conversion_start),
+               .conversion_ended = TL_PORT_OWN(conversion_ended),
+               .conversion_word = TL_PORT_OWN(conversion_word), .clock_us = TL_PORT_OWN(clock_us));
+const tl_port *const port = &own_port;

@@ -24,7 +24,7 @@ ISR(TIMER1_OVF_vect)
     rounds_us += ROUND_US;
 }
 
-static tl_status clock_us(void *context, uint32_t *now_us)
+TL_PORT_FUNCTION(clock_us)(void *context, uint32_t *now_us)
 {
     (void)context;
     const uint8_t interrupts = SREG;
@@ -40,18 +40,18 @@ static tl_status clock_us(void *context, uint32_t *now_us)
     return TL_OK;
 }
 
-static tl_status wait_us(void *context, uint32_t duration_us)
+TL_PORT_FUNCTION(wait_us)(void *context, uint32_t duration_us)
 {
     uint32_t begun_us, now_us;
-    (void)clock_us(context, &begun_us);
+    (void)TL_PORT_OWN(clock_us)(context, &begun_us);
     do
-        (void)clock_us(context, &now_us);
+        (void)TL_PORT_OWN(clock_us)(context, &now_us);
     while (now_us - begun_us <= duration_us); /* a tick may be almost over already: strictly more */
     return TL_OK;
 }
 
 /* Asleep until the next interrupt; timer 1 comes by itself. */
-static void idle(void *context)
+TL_PORT_IDLE(void *context)
 {
     (void)context;
 }
@@ -81,7 +81,7 @@ static void detach_timer(uint8_t line)
         TCCR2A &= (uint8_t) ~(1 << COM2B1);
 }
 
-static tl_status line_use(void *context, uint8_t line, tl_line_use use)
+TL_PORT_FUNCTION(line_use)(void *context, uint8_t line, tl_line_use use)
 {
     (void)context;
     if (line >= LINES)
@@ -102,7 +102,7 @@ static tl_status line_use(void *context, uint8_t line, tl_line_use use)
     return TL_OK;
 }
 
-static tl_status line_level(void *context, uint8_t line, bool *high)
+TL_PORT_FUNCTION(line_level)(void *context, uint8_t line, bool *high)
 {
     (void)context;
     if (line >= LINES)
@@ -116,7 +116,7 @@ static bool is_output(uint8_t line)
     return line < LINES && (pin_of(line)[1] & mask_of(line)) != 0;
 }
 
-static tl_status line_drive(void *context, uint8_t line, bool high)
+TL_PORT_FUNCTION(line_drive)(void *context, uint8_t line, bool high)
 {
     (void)context;
     if (!is_output(line))
@@ -131,7 +131,7 @@ static tl_status line_drive(void *context, uint8_t line, bool high)
 }
 
 /* Fast pulse width modulation of timers 0 and 2, 8 bits; at both ends the line is plain. */
-static tl_status line_duty(void *context, uint8_t line, uint16_t share)
+TL_PORT_FUNCTION(line_duty)(void *context, uint8_t line, uint16_t share)
 {
     if (!is_output(line))
         return TL_ERR_ARG;
@@ -139,7 +139,7 @@ static tl_status line_duty(void *context, uint8_t line, uint16_t share)
     if (line != PORT_AVR_D6 && line != PORT_AVR_D5 && line != PORT_AVR_B3 && line != PORT_AVR_D3)
         return TL_ERR_UNSUPPORTED;
     if (share == 0 || share == UINT16_MAX)
-        return line_drive(context, line, share != 0);
+        return TL_PORT_OWN(line_drive)(context, line, share != 0);
     if (line == PORT_AVR_D6) {
         OCR0A = level;
         TCCR0A |= 1 << COM0A1;
@@ -158,7 +158,7 @@ static tl_status line_duty(void *context, uint8_t line, uint16_t share)
 
 /* --- converter --- */
 
-static tl_status converter_power(void *context, bool on)
+TL_PORT_FUNCTION(converter_power)(void *context, bool on)
 {
     (void)context;
     if (on)
@@ -179,7 +179,7 @@ static void select_reference(uint8_t reference)
     if ((ADMUX & (1 << REFS1 | 1 << REFS0)) == wanted)
         return;
     ADMUX = (uint8_t)(wanted | (ADMUX & 0x0f));
-    (void)wait_us(NULL, SETTLE_US);
+    (void)TL_PORT_OWN(wait_us)(NULL, SETTLE_US);
     ADCSRA |= 1 << ADSC;
     for (uint16_t i = 0; i < LOOKS && (ADCSRA & 1 << ADSC) != 0; i++) {
     }
@@ -188,7 +188,7 @@ static void select_reference(uint8_t reference)
 /* The capacitor is connected to the channel from the choice on, and for another cycle and a half of the
  * converter.
  */
-static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
+TL_PORT_FUNCTION(conversion_start)(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     if (channel >= CHANNELS)
         return TL_ERR_ARG;
@@ -198,44 +198,53 @@ static tl_status conversion_start(void *context, uint8_t channel, uint8_t refere
         return TL_ERR_PORT;
     select_reference(reference);
     ADMUX = (uint8_t)(selected_by[reference] | channel);
-    (void)wait_us(context, (acquisition_ns + 999u) / 1000u);
+    (void)TL_PORT_OWN(wait_us)(context, (acquisition_ns + 999u) / 1000u);
     ADCSRA |= 1 << ADSC;
     return TL_OK;
 }
 
-static tl_status conversion_ended(void *context, bool *ended)
+TL_PORT_FUNCTION(conversion_ended)(void *context, bool *ended)
 {
     (void)context;
     *ended = (ADCSRA & 1 << ADSC) == 0;
     return TL_OK;
 }
 
-static tl_status conversion_word(void *context, uint32_t *word)
+TL_PORT_FUNCTION(conversion_word)(void *context, tl_raw *word)
 {
     (void)context;
     *word = ADC;
     return TL_OK;
 }
 
+/* --- buses --- */
+
+TL_PORT_FUNCTION(spi_exchange)
+(void *context, uint8_t bus, uint8_t select, const uint8_t *out, uint8_t *in, uint8_t count)
+{
+    return port_avr_spi(context, bus, select, out, in, count);
+}
+
+TL_PORT_FUNCTION(i2c_transfer)
+(void *context, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count, uint8_t *in,
+ uint8_t in_count)
+{
+    return port_avr_two_wire(context, bus, address, out, out_count, in, in_count);
+}
+
 /* --- the whole --- */
+
+TL_PORT_DEFINE(port, NULL, 0, .line_use = TL_PORT_OWN(line_use), .line_level = TL_PORT_OWN(line_level),
+               .line_drive = TL_PORT_OWN(line_drive), .line_duty = TL_PORT_OWN(line_duty),
+               .conversion_start = TL_PORT_OWN(conversion_start),
+               .conversion_ended = TL_PORT_OWN(conversion_ended),
+               .conversion_word = TL_PORT_OWN(conversion_word),
+               .converter_power = TL_PORT_OWN(converter_power), .clock_us = TL_PORT_OWN(clock_us),
+               .wait_us = TL_PORT_OWN(wait_us), .idle = TL_PORT_OWN(idle),
+               .spi_exchange = TL_PORT_OWN(spi_exchange), .i2c_transfer = TL_PORT_OWN(i2c_transfer));
 
 const tl_port *port_avr(void)
 {
-    static const tl_port_ops ops = {.line_use = line_use,
-                                    .line_level = line_level,
-                                    .line_drive = line_drive,
-                                    .line_duty = line_duty,
-                                    .conversion_start = conversion_start,
-                                    .conversion_ended = conversion_ended,
-                                    .conversion_word = conversion_word,
-                                    .converter_power = converter_power,
-                                    .clock_us = clock_us,
-                                    .wait_us = wait_us,
-                                    .idle = idle,
-                                    .spi_exchange = port_avr_spi,
-                                    .i2c_transfer = port_avr_two_wire};
-    static tl_port_reader reader;
-    static const tl_port port = {&ops, NULL, &reader};
     TCCR1A = 0;
     TCCR1B = 1 << CS11;
     TIMSK1 |= 1 << TOIE1;

@@ -10,9 +10,6 @@
 enum { PERIOD_US = 10000, MEGAHERTZ_MOST = 1600, TRIES = 10000 };
 
 static struct {
-    tl_port port;
-    tl_port_ops ops;
-    tl_port_reader reader;
     uint32_t megahertz;
     volatile uint32_t base_us; /* of the periods that are over */
 } own;
@@ -24,7 +21,7 @@ void port_cortex_m_tick(void)
 
 /* A period ends as the count reaches 0, where it stays for a tick before it is loaded anew: that tick is let
  * pass. A period that is over while its interrupt waits is counted here. */
-static uint32_t now_us(void)
+uint32_t port_cortex_m_now_us(void)
 {
     uint32_t base_us, left, pending;
     uint16_t tries = TRIES; /* do not wait for a timer that was stopped */
@@ -36,20 +33,32 @@ static uint32_t now_us(void)
     return base_us + (pending != 0 ? PERIOD_US : 0) + (SYSTICK_RELOAD + 1u - left) / own.megahertz;
 }
 
+bool port_cortex_m_start(uint32_t hertz)
+{
+    own.megahertz = hertz / 1000000u;
+    if (own.megahertz == 0 || own.megahertz > MEGAHERTZ_MOST || hertz != own.megahertz * 1000000u)
+        return false;
+    SYSTICK_RELOAD = PERIOD_US * own.megahertz - 1u;
+    SYSTICK_LEFT = 0;
+    SYSTICK_CONTROL = 7; /* on, with its interrupt, by the processor's clock */
+    return true;
+}
+
+#ifndef TL_SMALL
+#define now_us port_cortex_m_now_us
 #include "../processor_clock.h"
 
 const tl_port *port_cortex_m(uint32_t hertz, const tl_port_ops *chip, void *context)
 {
-    own.megahertz = hertz / 1000000u;
-    if (chip == NULL || own.megahertz == 0 || own.megahertz > MEGAHERTZ_MOST ||
-        hertz != own.megahertz * 1000000u)
+    static tl_port port;
+    static tl_port_ops ops;
+    static tl_port_reader reader;
+    if (chip == NULL || !port_cortex_m_start(hertz))
         return NULL;
-    own.ops = *chip;
-    own.ops.clock_us = clock_us;
-    own.ops.wait_us = wait_us;
-    own.port = (tl_port){&own.ops, context, &own.reader};
-    SYSTICK_RELOAD = PERIOD_US * own.megahertz - 1u;
-    SYSTICK_LEFT = 0;
-    SYSTICK_CONTROL = 7; /* on, with its interrupt, by the processor's clock */
-    return &own.port;
+    ops = *chip;
+    ops.clock_us = clock_us;
+    ops.wait_us = wait_us;
+    port = (tl_port){&ops, context, &reader};
+    return &port;
 }
+#endif

@@ -3,15 +3,12 @@
 #include <stddef.h>
 
 static struct {
-    tl_port port;
-    tl_port_ops ops;
-    tl_port_reader reader;
     const volatile uint32_t *mtime;
     uint32_t hertz;
 } own;
 
 /* Seconds and the rest apart, so that nothing grows over 64 bits. */
-static uint32_t now_us(void)
+uint32_t port_riscv_now_us(void)
 {
     uint32_t high, low;
     do {
@@ -22,18 +19,29 @@ static uint32_t now_us(void)
     return (uint32_t)(ticks / own.hertz * 1000000u + ticks % own.hertz * 1000000u / own.hertz);
 }
 
+bool port_riscv_start(const volatile uint32_t *mtime, uint32_t hertz)
+{
+    own.mtime = mtime;
+    own.hertz = hertz;
+    return mtime != NULL && hertz != 0;
+}
+
+#ifndef TL_SMALL
+#define now_us port_riscv_now_us
 #include "../processor_clock.h"
 
 const tl_port *port_riscv(const volatile uint32_t *mtime, uint32_t hertz, const tl_port_ops *chip,
                           void *context)
 {
-    if (mtime == NULL || hertz == 0 || chip == NULL)
+    static tl_port port;
+    static tl_port_ops ops;
+    static tl_port_reader reader;
+    if (chip == NULL || !port_riscv_start(mtime, hertz))
         return NULL;
-    own.mtime = mtime;
-    own.hertz = hertz;
-    own.ops = *chip;
-    own.ops.clock_us = clock_us;
-    own.ops.wait_us = wait_us;
-    own.port = (tl_port){&own.ops, context, &own.reader};
-    return &own.port;
+    ops = *chip;
+    ops.clock_us = clock_us;
+    ops.wait_us = wait_us;
+    port = (tl_port){&ops, context, &reader};
+    return &port;
 }
+#endif

@@ -116,7 +116,7 @@ static void describe_input(tl_circuit *c, int signal, const tl_worst_case *worst
     path->source_ohms = worst->source_ohms.high;
     path->input = (tl_input){
         .acquisition_ns = (uint32_t)llround(1e9 * path->acquisition),
-        .longest_us = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,
+        .longest = (uint32_t)ceil(2e6 * (path->acquisition + converter->conversion)) + 100,
         .channel = channel >= 0 ? (uint8_t)channel : 0,
         .reference = (uint8_t)described->reference,
         .word = converter->word,

@@ -23,7 +23,7 @@ static tl_mux_lines lines_of(const tl_mux *mux, double dwell)
     tl_mux_lines lines = {.enable = line_of(&mux->enable),
                           .enable_high = mux->part->enable == 2,
                           .select_count = (uint8_t)mux->select_count,
-                          .dwell_us = (uint32_t)ceil(1e6 * dwell)};
+                          .dwell = (uint32_t)ceil(1e6 * dwell)};
     for (int i = 0; i < mux->select_count; i++)
         lines.select[i] = line_of(&mux->select[i]);
     return lines;
@@ -83,7 +83,10 @@ static tl_status take_code(tl_bench *bench, int signal, const tl_analog_path *pa
         given.value = count;
     } else {
         const bench_told *told = &bench->told[signal];
-        const tl_external_input input = {{&tl_external_conversion}, &told->external, told->settings};
+        const tl_external_input input = {
+            {told->external.kind == TL_EXTERNAL_SPI ? &tl_spi_conversion : &tl_i2c_conversion},
+            &told->external,
+            told->settings};
         if (!told->sendable)
             return TL_ERR_UNSUPPORTED;
         status = tl_take(&bench->port, &(tl_way){.input = &input.kind}, &given);
@@ -223,7 +226,7 @@ static tl_status read_contact(tl_bench *bench, int signal, tl_bench_reading *r)
     for (int look = 0; look <= LOOKS && status == TL_OK; look++) {
         status = tl_button_look(&button, port, &event);
         if (status == TL_OK && look < LOOKS)
-            status = tl_port_wait_us(port, config.steady_us / (LOOKS / STEADY_TIMES));
+            status = tl_port_wait_us(port, config.steady / (LOOKS / STEADY_TIMES));
     }
     if (status == TL_OK)
         status = tl_port_line_level(port, config.line, &r->high);

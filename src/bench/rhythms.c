@@ -21,8 +21,8 @@ void rhythm_feed(bench_rhythm *r, uint32_t at_us)
 
 void rhythm_go_on(bench_rhythm *r, uint32_t at_us)
 {
-    if (r->button.seen != r->button.closed && at_us - r->edge_us >= r->button.needed_us)
-        rhythm_feed(r, r->edge_us + r->button.needed_us);
+    if (r->button.seen != r->button.closed && at_us - r->edge_us >= r->button.needed)
+        rhythm_feed(r, r->edge_us + r->button.needed);
     rhythm_feed(r, at_us);
 }
 

@@ -3,43 +3,41 @@
  * measured between looks (elapsed.h), so a late look or a clock that is set back accepts nothing by itself.
  */
 #include "tinyladder/button.h"
+#include "clear.h"
 #include "elapsed.h"
+#include "port_calls.h"
 #include "timeout.h"
 
 tl_status tl_button_init(tl_button *button, const TL_IN_ROM tl_button_config *config, const tl_port *port)
 {
-    uint32_t now_us = 0;
     tl_line_use use = TL_LINE_INPUT;
 
-    if (button == NULL || !config || port == NULL)
+    if (MISTAKEN(button == NULL || !config || port == NULL))
         return TL_ERR_ARG;
-    if (config->steady_us > INT32_MAX)
+    if (MISTAKEN(config->steady > TL_TIME_MOST))
         return TL_ERR_ARG;
     if (config->internal_pull)
         use = config->closed_is_low ? TL_LINE_INPUT_PULL_UP : TL_LINE_INPUT_PULL_DOWN;
-    tl_status status = tl_port_line_use(port, config->line, use);
-    if (status == TL_OK)
-        status = tl_port_clock_us(port, &now_us);
+    const tl_status status = tl_port_line_use(port, config->line, use);
     if (status != TL_OK)
         return status;
-    *button = (tl_button){.needed_us = config->steady_us,
-                          .seen_us = now_us,
-                          .line = config->line,
-                          .closed_is_low = config->closed_is_low};
+    tl_clear(button, sizeof *button); /* the clock matters from the first change on */
+    button->needed = config->steady;
+    button->line = config->line;
+    button->closed_is_low = config->closed_is_low;
     return TL_OK;
 }
 
-tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us)
+tl_button_event tl_button_feed(tl_button *button, bool high, tl_time now)
 {
     const bool closed = high != button->closed_is_low;
 
     if (closed != button->seen) {
         button->seen = closed;
-        button->steady_us = 0;
-        button->seen_us = now_us;
+        button->steady = 0;
+        button->seen_at = now;
     }
-    if (tl_elapsed_us(&button->steady_us, &button->seen_us, now_us) < button->needed_us ||
-        closed == button->closed)
+    if (tl_elapsed(&button->steady, &button->seen_at, now) < button->needed || closed == button->closed)
         return TL_BUTTON_QUIET;
     button->closed = closed;
     if (!closed)
@@ -51,49 +49,48 @@ tl_button_event tl_button_feed(tl_button *button, bool high, uint32_t now_us)
 tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event *event)
 {
     bool high = false;
-    uint32_t now_us = 0;
+    tl_time now = 0;
 
     *event = TL_BUTTON_QUIET;
     tl_status status = tl_port_line_level(port, button->line, &high);
     if (status == TL_OK)
-        status = tl_port_clock_us(port, &now_us);
+        status = tl_port_clock(port, &now);
     if (status == TL_OK)
-        *event = tl_button_feed(button, high, now_us);
+        *event = tl_button_feed(button, high, now);
     return status;
 }
 
-tl_status tl_hold_init(tl_hold *hold, uint32_t after_us, uint32_t every_us)
+tl_status tl_hold_init(tl_hold *hold, tl_time after, tl_time every)
 {
-    if (hold == NULL || after_us > INT32_MAX || every_us > INT32_MAX)
+    if (hold == NULL || after > TL_TIME_MOST || every > TL_TIME_MOST)
         return TL_ERR_ARG;
-    *hold = (tl_hold){.after_us = after_us, .every_us = every_us};
+    *hold = (tl_hold){.after = after, .every = every};
     return TL_OK;
 }
 
-tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, uint32_t now_us)
+tl_hold_event tl_hold_feed(tl_hold *hold, bool closed, tl_time now)
 {
     if (closed != hold->closed) {
         hold->closed = closed;
         hold->held = false;
-        hold->lasted_us = 0;
-        hold->seen_us = now_us;
+        hold->lasted = 0;
+        hold->seen_at = now;
     }
-    const uint32_t lasted_us = tl_elapsed_us(&hold->lasted_us, &hold->seen_us, now_us);
-    if (!closed || (hold->held && hold->every_us == 0) ||
-        lasted_us < (hold->held ? hold->every_us : hold->after_us))
+    const tl_time lasted = tl_elapsed(&hold->lasted, &hold->seen_at, now);
+    if (!closed || (hold->held && hold->every == 0) || lasted < (hold->held ? hold->every : hold->after))
         return TL_HOLD_QUIET;
     const bool again = hold->held;
     hold->held = true;
-    hold->lasted_us = 0;
+    hold->lasted = 0;
     return again ? TL_HOLD_AGAIN : TL_HOLD_KEPT;
 }
 
-tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, uint32_t longest_us)
+tl_status tl_line_await(const tl_port *port, uint8_t line, bool high, tl_span longest)
 {
     wait_timeout timeout;
-    if (longest_us == 0 || longest_us > INT32_MAX)
+    if (longest == 0 || longest > TL_SPAN_MOST)
         return TL_ERR_ARG;
-    tl_status status = tl_timeout_begin(&timeout, port, longest_us);
+    tl_status status = tl_timeout_begin(&timeout, port, longest);
     while (status == TL_OK) {
         bool now_high = !high;
         status = tl_port_line_level(port, line, &now_high);

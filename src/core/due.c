@@ -1,34 +1,34 @@
 /* A beat: the rest until the next time, less what has passed since the last question. */
 #include "tinyladder/due.h"
-#include <stddef.h>
+#include "port_calls.h"
 
-enum { LONGEST_BITS = 30 };
-
-tl_status tl_due_init(tl_due *due, uint32_t every_us, uint32_t now_us)
+tl_status tl_due_init(tl_due *due, tl_time every, tl_time now)
 {
-    if (due == NULL || every_us == 0 || every_us > UINT32_C(1) << LONGEST_BITS)
+    if (MISTAKEN(due == NULL || every == 0 || every > TL_TIME_MOST / 2 + 1))
         return TL_ERR_ARG;
-    *due = (tl_due){.every_us = every_us, .left_us = every_us, .seen_us = now_us};
+    due->every = due->left = every;
+    due->seen_at = now;
+    due->missed = 0;
     return TL_OK;
 }
 
-bool tl_due_now(tl_due *due, uint32_t now_us)
+bool tl_due_now(tl_due *due, tl_time now)
 {
-    uint32_t passed_us = now_us - due->seen_us;
-    due->seen_us = now_us;
-    if (passed_us > (uint32_t)INT32_MAX) /* set back */
+    tl_time passed = (tl_time)(now - due->seen_at);
+    due->seen_at = now;
+    if (passed > TL_TIME_MOST) /* set back */
         return false;
-    if (passed_us < due->left_us) {
-        due->left_us -= passed_us;
+    if (passed < due->left) {
+        due->left = (tl_time)(due->left - passed);
         return false;
     }
-    passed_us -= due->left_us; /* since it was due */
-    due->left_us = due->every_us;
-    if (passed_us >= due->every_us) {
-        const uint32_t times = passed_us / due->every_us, room = UINT16_MAX - (uint32_t)due->missed;
+    passed = (tl_time)(passed - due->left); /* since it was due */
+    due->left = due->every;
+    if (passed >= due->every) {
+        const tl_time times = (tl_time)(passed / due->every), room = (tl_time)(UINT16_MAX - due->missed);
         due->missed = (uint16_t)(due->missed + (times < room ? times : room));
-        passed_us %= due->every_us;
+        passed = (tl_time)(passed % due->every);
     }
-    due->left_us -= passed_us;
+    due->left = (tl_time)(due->left - passed);
     return true;
 }

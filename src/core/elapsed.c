@@ -14,3 +14,18 @@ uint32_t tl_elapsed_us(uint32_t *passed_us, uint32_t *seen_us, uint32_t now_us)
     *passed_us = step_us;
     return step_us;
 }
+
+#ifdef TL_SMALL
+tl_time tl_elapsed(tl_time *passed, tl_time *seen, tl_time now)
+{
+    tl_time step = (tl_time)(now - *seen);
+    *seen = now;
+    if (step > TL_TIME_MOST) /* set back */
+        step = 0;
+    step = (tl_time)(step + *passed);
+    if (step > TL_TIME_MOST) /* no age wraps */
+        step = TL_TIME_MOST;
+    *passed = step;
+    return step;
+}
+#endif

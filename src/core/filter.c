@@ -60,7 +60,7 @@ bool tl_mean_feed(tl_mean *mean, const tl_sample *sample, tl_sample *result)
     mean->sum += sample->value;
     if (++mean->fed < mean->wanted)
         return false;
-    *result = (tl_sample){tl_mean_of(mean->sum, mean->wanted), mean->flags, mean->reason};
+    *result = (tl_sample){(tl_number)tl_mean_of(mean->sum, mean->wanted), mean->flags, mean->reason};
     mean->sum = 0;
     mean->fed = 0;
     return true;
@@ -103,7 +103,7 @@ tl_status tl_window_mean(const tl_window *window, tl_sample *result)
     for (uint8_t i = 0; i < window->fed; i++)
         sum += window->samples[i].value;
     join_window(window, result);
-    result->value = tl_mean_of(sum, window->fed);
+    result->value = (tl_number)tl_mean_of(sum, window->fed);
     return TL_OK;
 }
 
@@ -151,7 +151,7 @@ void tl_exponential_feed(tl_exponential *filter, const tl_sample *sample, tl_sam
         filter->held = (uint16_t)(1u << filter->depth);
     }
     const uint8_t flags = filter->held > 0 ? join_flags(filter->flags, sample->flags) : sample->flags;
-    *result = (tl_sample){tl_mean_of(filter->state, (uint32_t)one), flags,
+    *result = (tl_sample){(tl_number)tl_mean_of(filter->state, (uint32_t)one), flags,
                           (flags & TL_READING_FRESH) != 0 ? (int8_t)TL_OK : filter->reason};
 }
 

@@ -2,26 +2,28 @@
  * fails is never marked fresh. */
 #include "tinyladder/input.h"
 #include "failed.h"
+#include "port_calls.h"
+#include "word_internal.h"
 
-tl_status tl_input_word(const TL_IN_ROM tl_input *input, uint32_t word, tl_sample *sample)
+tl_status tl_input_word(const TL_IN_ROM tl_input *input, tl_raw word, tl_sample *sample)
 {
-    if (!input || sample == NULL)
+    if (MISTAKEN(!input || sample == NULL))
         return TL_ERR_ARG;
-    const tl_word format = input->word;
-    const tl_status status = tl_word_sample(&format, word, sample);
+    const tl_status status = tl_word_in_rom(&input->word, word, sample);
     return status == TL_OK ? TL_OK : tl_failed(sample, status);
 }
 
 tl_status tl_input_sample(const tl_port *port, const TL_IN_ROM tl_input *input, tl_sample *sample)
 {
-    uint32_t word = 0;
-    if (!input || sample == NULL)
+    tl_raw word = 0;
+    if (MISTAKEN(!input || sample == NULL))
         return TL_ERR_ARG;
-    const tl_status status = tl_port_convert(port, input->channel, input->reference, input->acquisition_ns,
-                                             input->longest_us, &word);
+    const tl_status status =
+        tl_port_convert(port, input->channel, input->reference, input->acquisition_ns, input->longest, &word);
     return status == TL_OK ? tl_input_word(input, word, sample) : tl_failed(sample, status);
 }
 
+#ifndef TL_SMALL /* microvolts have more bits */
 tl_status tl_input_take(const tl_port *port, const TL_IN_ROM tl_input *input, const tl_scale *scale,
                         tl_sample *sample, uint16_t *count)
 {
@@ -41,3 +43,4 @@ tl_status tl_input_take(const tl_port *port, const TL_IN_ROM tl_input *input, co
         *count = found;
     return TL_OK;
 }
+#endif

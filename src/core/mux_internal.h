@@ -6,6 +6,6 @@
 
 /* tl_mux_lead() without its wait: how long to wait is handed out. */
 tl_status tl_mux_switch(const tl_port *port, const TL_IN_ROM tl_mux_lines *mux, uint8_t input,
-                        uint32_t *dwell_us);
+                        tl_span *dwell);
 
 #endif

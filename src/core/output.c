@@ -3,8 +3,9 @@
  * whose port call fails is released, so that no line stays driven without the program's knowledge.
  */
 #include "tinyladder/output.h"
+#include "port_calls.h"
 
-bool tl_threshold_next(const TL_IN_ROM tl_threshold *threshold, bool on, int32_t value)
+bool tl_threshold_next(const TL_IN_ROM tl_threshold *threshold, bool on, tl_number value)
 {
     const bool below = threshold->start < threshold->stop;
     if (below ? value < threshold->start : value > threshold->start)
@@ -38,7 +39,7 @@ static tl_status set_output(const tl_port *port, const TL_IN_ROM tl_output *own,
 
 tl_status tl_output_open(const tl_port *port, const TL_IN_ROM tl_output *output)
 {
-    if (!output || output->as > TL_OUTPUT_THRESHOLD || output->safe > TL_SAFE_HOLD)
+    if (MISTAKEN(!output || output->as > TL_OUTPUT_THRESHOLD || output->safe > TL_SAFE_HOLD))
         return TL_ERR_ARG;
     const tl_status status = tl_port_line_use(port, output->line, TL_LINE_OUTPUT);
     return status == TL_OK ? set_output(port, output, false) : status;
@@ -47,7 +48,7 @@ tl_status tl_output_open(const tl_port *port, const TL_IN_ROM tl_output *output)
 tl_status tl_output_show(const tl_port *port, const TL_IN_ROM tl_output *output, const tl_sample *value,
                          bool *on)
 {
-    if (!output || value == NULL || on == NULL)
+    if (MISTAKEN(!output || value == NULL || on == NULL))
         return TL_ERR_ARG;
     const bool wanted = output->as == TL_OUTPUT_THRESHOLD
                             ? tl_threshold_next(&output->threshold, *on, value->value)
@@ -61,7 +62,7 @@ tl_status tl_output_show(const tl_port *port, const TL_IN_ROM tl_output *output,
 
 tl_status tl_output_release(const tl_port *port, const TL_IN_ROM tl_output *output)
 {
-    if (!output)
+    if (MISTAKEN(!output))
         return TL_ERR_ARG;
     return tl_port_line_use(port, output->line, TL_LINE_RELEASED);
 }
@@ -69,9 +70,9 @@ tl_status tl_output_release(const tl_port *port, const TL_IN_ROM tl_output *outp
 tl_status tl_bar_release(const tl_port *port, const TL_IN_ROM tl_bar *bar)
 {
     tl_status first = TL_OK;
-    if (!bar)
+    if (MISTAKEN(!bar))
         return TL_ERR_ARG;
-    for (uint8_t i = 0; i < bar->count && i < sizeof bar->lines; i++) {
+    for (uint8_t i = 0; i < bar->count && i < TL_BAR_LINES_MOST; i++) {
         const tl_status status = tl_port_line_use(port, bar->lines[i], TL_LINE_RELEASED);
         first = first == TL_OK ? status : first;
     }
@@ -81,7 +82,7 @@ tl_status tl_bar_release(const tl_port *port, const TL_IN_ROM tl_bar *bar)
 /* Each line is made an output, or driven; one that fails takes all of them out of use. */
 static tl_status each_line(const tl_port *port, const TL_IN_ROM tl_bar *bar, bool open, uint8_t lit)
 {
-    if (!bar || bar->count == 0 || bar->count > sizeof bar->lines)
+    if (MISTAKEN(!bar || !bar->lines || bar->count == 0 || bar->count > TL_BAR_LINES_MOST))
         return TL_ERR_ARG;
     for (uint8_t i = 0; i < bar->count; i++) {
         const tl_status status = open ? tl_port_line_use(port, bar->lines[i], TL_LINE_OUTPUT)

@@ -6,9 +6,9 @@
 
 tl_status tl_pin_start(const tl_port *port, const TL_IN_ROM tl_convertible *input);
 /* Whether it has ended, and then its word. */
-tl_status tl_pin_fetch(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
-                       uint32_t *word, bool *ended);
+tl_status tl_pin_fetch(const tl_port *port, const TL_IN_ROM tl_convertible *input, tl_span waited,
+                       tl_raw *word, bool *ended);
 /* A word that is a count, and nothing else. */
-tl_status tl_pin_count(const TL_IN_ROM tl_convertible *input, uint32_t word, tl_sample *sample);
+tl_status tl_pin_count(const TL_IN_ROM tl_convertible *input, tl_raw word, tl_sample *sample);
 
 #endif

@@ -1,16 +1,16 @@
 /* Conversions of the chip's own converter whose words are more than counts. */
 #include "pin_conversion.h"
 
-static tl_status take_word(const TL_IN_ROM tl_convertible *input, uint32_t word, tl_sample *sample)
+static tl_status take_word(const TL_IN_ROM tl_convertible *input, tl_raw word, tl_sample *sample)
 {
     return tl_input_word((const TL_IN_ROM tl_input *)input, word, sample); /* its first member */
 }
 
-static tl_status look_at_pin(const tl_port *port, const TL_IN_ROM tl_convertible *input, uint32_t waited_us,
+static tl_status look_at_pin(const tl_port *port, const TL_IN_ROM tl_convertible *input, tl_span waited,
                              tl_sample *sample, bool *ended)
 {
-    uint32_t word = 0;
-    const tl_status status = tl_pin_fetch(port, input, waited_us, &word, ended);
+    tl_raw word = 0;
+    const tl_status status = tl_pin_fetch(port, input, waited, &word, ended);
     return status == TL_OK && *ended ? take_word(input, word, sample) : status;
 }
 

@@ -1,6 +1,42 @@
-/* The port's thin front: checks for what is missing. */
-#include "tinyladder/port.h"
+/* The port's thin front: checks for what is missing. In the small build nothing is: what the port lacks is
+ * answered here, weakly, unless it has it. */
+#include "port_calls.h"
 
+#ifdef TL_SMALL
+#define LACKS(port, member) ((void)(port), TL_OK)
+
+#define WEAK __attribute__((weak))
+WEAK tl_status tl_bound_converter_power(void *context, bool on)
+{
+    (void)context, (void)on;
+    return TL_ERR_UNSUPPORTED;
+}
+
+WEAK tl_status tl_bound_wait_us(void *context, uint32_t duration_us)
+{
+    (void)context, (void)duration_us;
+    return TL_ERR_UNSUPPORTED;
+}
+
+WEAK tl_status tl_bound_spi_exchange(void *context, uint8_t bus, uint8_t select, const uint8_t *out,
+                                     uint8_t *in, uint8_t count)
+{
+    (void)context, (void)bus, (void)select, (void)out, (void)in, (void)count;
+    return TL_ERR_UNSUPPORTED;
+}
+
+WEAK tl_status tl_bound_i2c_transfer(void *context, uint8_t bus, uint8_t address, const uint8_t *out,
+                                     uint8_t out_count, uint8_t *in, uint8_t in_count)
+{
+    (void)context, (void)bus, (void)address, (void)out, (void)out_count, (void)in, (void)in_count;
+    return TL_ERR_UNSUPPORTED;
+}
+
+WEAK void tl_bound_idle(void *context)
+{
+    (void)context;
+}
+#else
 /* What a call answers before it is made: a port without functions is a mistake, a missing one is a fact. */
 #define LACKS(port, member)                                                                                  \
     ((port) == NULL || (port)->ops == NULL ? TL_ERR_ARG                                                      \
@@ -35,38 +71,6 @@ tl_status tl_port_converter_power(const tl_port *port, bool on)
 {
     const tl_status lacks = LACKS(port, converter_power);
     return lacks != TL_OK ? lacks : port->ops->converter_power(port->context, on);
-}
-
-/* Of the parts of a conversion: who asks must have claimed the port. */
-static tl_status is_another(const tl_port *port, const void *who)
-{
-    return port->reader == NULL || who == NULL ? TL_ERR_ARG : port->reader->who == who ? TL_OK : TL_ERR_BUSY;
-}
-
-tl_status tl_port_conversion_start(const tl_port *port, const void *who, uint8_t channel, uint8_t reference,
-                                   uint32_t acquisition_ns)
-{
-    tl_status status = LACKS(port, conversion_start);
-    if (status == TL_OK)
-        status = is_another(port, who);
-    return status != TL_OK ? status
-                           : port->ops->conversion_start(port->context, channel, reference, acquisition_ns);
-}
-
-tl_status tl_port_conversion_ended(const tl_port *port, const void *who, bool *ended)
-{
-    tl_status status = LACKS(port, conversion_ended);
-    if (status == TL_OK)
-        status = is_another(port, who);
-    return status != TL_OK ? status : port->ops->conversion_ended(port->context, ended);
-}
-
-tl_status tl_port_conversion_word(const tl_port *port, const void *who, uint32_t *word)
-{
-    tl_status status = LACKS(port, conversion_word);
-    if (status == TL_OK)
-        status = is_another(port, who);
-    return status != TL_OK ? status : port->ops->conversion_word(port->context, word);
 }
 
 tl_status tl_port_clock_us(const tl_port *port, uint32_t *now_us)
@@ -110,19 +114,56 @@ tl_status tl_port_i2c_transfer(const tl_port *port, uint8_t bus, uint8_t address
                ? lacks
                : port->ops->i2c_transfer(port->context, bus, address, out, out_count, in, in_count);
 }
+#endif
+
+/* Of the parts of a conversion: who asks must have claimed the port. */
+static tl_status is_another(const tl_port *port, const void *who)
+{
+    (void)port;
+    if (MISTAKEN(PORT_READER(port) == NULL || who == NULL))
+        return TL_ERR_ARG;
+    return PORT_READER(port)->who == who ? TL_OK : TL_ERR_BUSY;
+}
+
+tl_status tl_port_conversion_start(const tl_port *port, const void *who, uint8_t channel, uint8_t reference,
+                                   uint32_t acquisition_ns)
+{
+    tl_status status = LACKS(port, conversion_start);
+    if (status == TL_OK)
+        status = is_another(port, who);
+    return status != TL_OK ? status : PORT_CALL(port, conversion_start, channel, reference, acquisition_ns);
+}
+
+tl_status tl_port_conversion_ended(const tl_port *port, const void *who, bool *ended)
+{
+    tl_status status = LACKS(port, conversion_ended);
+    if (status == TL_OK)
+        status = is_another(port, who);
+    return status != TL_OK ? status : PORT_CALL(port, conversion_ended, ended);
+}
+
+tl_status tl_port_conversion_word(const tl_port *port, const void *who, tl_raw *word)
+{
+    tl_status status = LACKS(port, conversion_word);
+    if (status == TL_OK)
+        status = is_another(port, who);
+    return status != TL_OK ? status : PORT_CALL(port, conversion_word, word);
+}
 
 tl_status tl_port_claim(const tl_port *port, const void *who)
 {
-    if (port == NULL || port->reader == NULL || who == NULL)
+    (void)port;
+    if (MISTAKEN(port == NULL || PORT_READER(port) == NULL || who == NULL))
         return TL_ERR_ARG;
-    if (port->reader->who != NULL && port->reader->who != who)
+    if (PORT_READER(port)->who != NULL && PORT_READER(port)->who != who)
         return TL_ERR_BUSY;
-    port->reader->who = who;
+    PORT_READER(port)->who = who;
     return TL_OK;
 }
 
 void tl_port_yield(const tl_port *port, const void *who)
 {
-    if (port != NULL && port->reader != NULL && port->reader->who == who)
-        port->reader->who = NULL;
+    (void)port;
+    if (!MISTAKEN(port == NULL || PORT_READER(port) == NULL) && PORT_READER(port)->who == who)
+        PORT_READER(port)->who = NULL;
 }

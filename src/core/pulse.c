@@ -3,21 +3,26 @@
  * last i lengths fit the first i of the pattern, so that it may begin anywhere.
  */
 #include "tinyladder/pulse.h"
+#include "clear.h"
 #include "elapsed.h"
+#include "port_calls.h"
 #include <stddef.h>
 
 tl_status tl_pulse_init(tl_pulse *pulse)
 {
-    if (pulse == NULL)
+    if (MISTAKEN(pulse == NULL))
         return TL_ERR_ARG;
-    *pulse = (tl_pulse){0};
+    tl_clear(pulse, sizeof *pulse);
     return TL_OK;
 }
 
 bool tl_pulse_feed(tl_pulse *pulse, bool high, uint32_t now_us, tl_length_us *ended)
 {
     if (!pulse->any) {
-        *pulse = (tl_pulse){.seen_us = now_us, .high = high, .any = true};
+        tl_clear(pulse, sizeof *pulse);
+        pulse->seen_us = now_us;
+        pulse->high = high;
+        pulse->any = true;
         return false;
     }
     const uint32_t length_us = tl_elapsed_us(&pulse->length_us, &pulse->seen_us, now_us);
@@ -43,7 +48,11 @@ tl_status tl_pattern_init(tl_pattern *pattern, const TL_IN_ROM tl_length_us *len
 {
     if (pattern == NULL || !lengths || count == 0 || count > TL_PATTERN_MOST || within_percent > 100)
         return TL_ERR_ARG;
-    *pattern = (tl_pattern){.lengths = lengths, .begun = 1, .count = count, .within_percent = within_percent};
+    tl_clear(pattern, sizeof *pattern);
+    pattern->lengths = lengths;
+    pattern->begun = 1;
+    pattern->count = count;
+    pattern->within_percent = within_percent;
     return TL_OK;
 }
 

@@ -1,14 +1,15 @@
 /* Two lines a quarter turn apart, by a table of what was seen and what is seen. */
 #include "tinyladder/quadrature.h"
-#include <stddef.h>
+#include "clear.h"
+#include "port_calls.h"
 
 enum { JUMP = 2 };
 
 tl_status tl_quadrature_init(tl_quadrature *quadrature)
 {
-    if (quadrature == NULL)
+    if (MISTAKEN(quadrature == NULL))
         return TL_ERR_ARG;
-    *quadrature = (tl_quadrature){0};
+    tl_clear(quadrature, sizeof *quadrature);
     return TL_OK;
 }
 

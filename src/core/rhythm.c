@@ -6,6 +6,7 @@
 #include "ratio.h"
 #include <stddef.h>
 
+#ifndef TL_SMALL
 tl_status tl_rhythm_init(tl_rhythm *rhythm, const TL_IN_ROM tl_rhythm_config *config)
 {
     if (rhythm == NULL || !config || config->over_us > TL_RHYTHM_LONGEST_US || config->stopped_us == 0 ||
@@ -65,7 +66,7 @@ tl_status tl_rhythm_look(tl_rhythm *rhythm, tl_button *button, const tl_port *po
 {
     tl_button_event event;
     const tl_status status = tl_button_look(button, port, &event);
-    *measured = status == TL_OK && tl_rhythm_feed(rhythm, button->closed != rhythm->of_open, button->seen_us);
+    *measured = status == TL_OK && tl_rhythm_feed(rhythm, button->closed != rhythm->of_open, button->seen_at);
     return status;
 }
 
@@ -106,3 +107,4 @@ tl_sample tl_rhythm_period(const tl_rhythm *rhythm, uint8_t decimals)
         return (tl_sample){.reason = TL_ERR_RANGE};
     return figure(rhythm, rhythm->last_us, 1, rhythm->last_periods * ten_to((uint8_t)(3 - decimals)), 0);
 }
+#endif

@@ -4,17 +4,19 @@
  * interrupt. Who sweeps is the one reader of the port.
  */
 #include "tinyladder/sweep.h"
+#include "clear.h"
 #include "failed.h"
+#include "port_calls.h"
 #include "taking.h"
 #include <stdatomic.h>
 #include <string.h>
 
 tl_status tl_sweep_init(tl_sweep *sweep, const TL_IN_ROM tl_way *ways, uint8_t count, tl_sample *samples)
 {
-    if (sweep == NULL || !ways || count == 0 || samples == NULL)
+    if (MISTAKEN(sweep == NULL || !ways || count == 0 || samples == NULL))
         return TL_ERR_ARG;
     for (uint8_t i = 0; i < count; i++) {
-        if (!ways[i].input || !ways[i].input->by)
+        if (MISTAKEN(!ways[i].input || !ways[i].input->by))
             return TL_ERR_ARG;
         samples[i].value = 0;
         samples[i].flags = 0;
@@ -96,7 +98,7 @@ static void show(tl_sweep *sweep, uint32_t now_us)
 /* The entry keeps what it had, and the others go on. */
 static void pass_over(tl_sweep *sweep, tl_status why)
 {
-    sweep->work[sweep->at] = sweep->values[sweep->at];
+    tl_copy(&sweep->work[sweep->at], &sweep->values[sweep->at]);
     (void)tl_failed(&sweep->work[sweep->at], why);
     sweep->failed++;
 }
@@ -175,9 +177,9 @@ tl_status tl_sweep_run(tl_sweep *sweep, const tl_port *port)
 }
 
 /* One word of a sweep that came by itself; false where such an input has none. */
-static bool take_word(tl_sweep *sweep, uint8_t i, uint32_t word, tl_status *first)
+static bool take_word(tl_sweep *sweep, uint8_t i, tl_raw word, tl_status *first)
 {
-    sweep->work[i] = sweep->values[i];
+    tl_copy(&sweep->work[i], &sweep->values[i]);
     const tl_status status = tl_taking_word(sweep->ways[i].input, word, &sweep->work[i]);
     if (status == TL_OK)
         return true;
@@ -194,11 +196,11 @@ tl_status tl_sweep_words(tl_sweep *sweep, const void *words, uint8_t bytes, uint
     tl_status first = TL_OK;
     if (sweep->running)
         return TL_ERR_BUSY;
-    if (!sweep->ways || (bytes != 2 && bytes != 4))
+    if (!sweep->ways || (bytes != 2 && bytes != sizeof(tl_raw)))
         return TL_ERR_ARG;
     sweep->failed = 0;
     for (uint8_t i = 0; i < sweep->count; i++) {
-        if (!take_word(sweep, i, bytes == 2 ? halves[i] : wholes[i], &first))
+        if (!take_word(sweep, i, bytes == 2 ? halves[i] : (tl_raw)wholes[i], &first))
             return TL_ERR_ARG;
     }
     if (sweep->failed == sweep->count)

@@ -15,6 +15,6 @@ tl_status tl_taking_go(tl_taking *taking, const tl_port *port, tl_sample *sample
 /* Between two steps of those who wait for the end. */
 tl_status tl_taking_rest(const tl_taking *taking, const tl_port *port);
 /* What a word says that came by itself. */
-tl_status tl_taking_word(const TL_IN_ROM tl_convertible *input, uint32_t word, tl_sample *sample);
+tl_status tl_taking_word(const TL_IN_ROM tl_convertible *input, tl_raw word, tl_sample *sample);
 
 #endif

@@ -214,7 +214,7 @@ tl_button_config tl_plan_button(const tl_plan *plan, int signal)
     bool internal = false;
     for (int i = 0; i < s->stage_count; i++)
         internal = internal || (s->stages[i].kind == TL_STAGE_PULL && s->stages[i].internal);
-    return (tl_button_config){.steady_us = (uint32_t)llround(1e6 * s->reading.steady),
+    return (tl_button_config){.steady = (uint32_t)llround(1e6 * s->reading.steady),
                               .line = (uint8_t)s->pin,
                               .closed_is_low = tl_signal_closes_low(s),
                               .internal_pull = internal};

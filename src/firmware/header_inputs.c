@@ -25,7 +25,10 @@ static const char *kind_of(const maker *m, int signal)
 {
     const tl_word *w = &tl_circuit_path(m->circuit, signal)->input.word;
     if (m->plan->pins[m->plan->signals[signal].pin].converter > 0)
-        return "&tl_external_conversion";
+        return m->plan->buses[m->plan->converters[m->plan->pins[m->plan->signals[signal].pin].converter].bus]
+                       .spi
+                   ? "&tl_spi_conversion"
+                   : "&tl_i2c_conversion";
     return w->bits <= 16 && w->align == TL_WORD_RIGHT && w->sign == TL_WORD_UNSIGNED
                ? "&tl_pin_conversion"
                : "&tl_pin_word_conversion";
@@ -42,7 +45,7 @@ static int first_alike(const maker *m, int signal)
             continue;
         /* The words are those of one converter. */
         if (path->input.channel == own->channel && path->input.reference == own->reference &&
-            path->input.acquisition_ns == own->acquisition_ns && path->input.longest_us == own->longest_us)
+            path->input.acquisition_ns == own->acquisition_ns && path->input.longest == own->longest)
             return i;
     }
     return signal;
@@ -67,7 +70,7 @@ static void put_folded_take(const maker *m, const char *known, const tl_analog_p
     const unsigned long last = (1ul << w->bits) - 1;
     const int shift = w->align == TL_WORD_LEFT ? w->width - w->bits : 0;
     fprintf(m->out,
-            "static inline tl_status %s_take(const tl_port *port, %s_count *is)\n{\n    uint32_t word%s;\n",
+            "static inline tl_status %s_take(const tl_port *port, %s_count *is)\n{\n    tl_raw word%s;\n",
             known, known, discard > 0 ? " = 0" : "");
     if (discard > 0)
         fprintf(m->out,
@@ -79,8 +82,8 @@ static void put_folded_take(const maker *m, const char *known, const tl_analog_p
         fprintf(m->out, "    const tl_status status = ");
     fprintf(m->out, "tl_port_convert(port, %u, ", path->input.channel);
     put_reference(m, path);
-    fprintf(m->out, ", %luu, %luu, &word);\n    if (status != TL_OK)\n        return status;\n",
-            (unsigned long)path->input.acquisition_ns, (unsigned long)path->input.longest_us);
+    fprintf(m->out, ", %luu, TL_SPAN_US(%luu), &word);\n    if (status != TL_OK)\n        return status;\n",
+            (unsigned long)path->input.acquisition_ns, (unsigned long)path->input.longest);
     if (shift > 0)
         fprintf(m->out, "    if (word > %luu || (word & %luu) != 0)\n", last << shift, (1ul << shift) - 1);
     else
@@ -168,10 +171,10 @@ static void put_own(const maker *m, int signal, const char *known)
     const tl_word *w = &path->input.word;
     fprintf(m->out,
             "static const TL_ROM tl_input %s_input = {TL_MEMBER(kind) {%s},\n"
-            "    TL_MEMBER(acquisition_ns) %luu, TL_MEMBER(longest_us) %luu, TL_MEMBER(channel) %u, "
+            "    TL_MEMBER(acquisition_ns) %luu, TL_MEMBER(longest) TL_SPAN_US(%luu), TL_MEMBER(channel) %u, "
             "TL_MEMBER(reference) ",
             known, kind_of(m, signal), (unsigned long)path->input.acquisition_ns,
-            (unsigned long)path->input.longest_us, path->input.channel);
+            (unsigned long)path->input.longest, path->input.channel);
     put_reference(m, path);
     fprintf(m->out,
             ",\n    TL_MEMBER(word) {TL_MEMBER(bits) %u, TL_MEMBER(width) %u, TL_MEMBER(align) %u, "

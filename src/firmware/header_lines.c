@@ -48,9 +48,9 @@ void put_contact(const maker *m, int signal)
             c_capitals(s->name, capitals));
     put_pin(m, s->pin);
     fprintf(m->out,
-            " };\nstatic const TL_ROM tl_button_config %s_contact = {TL_MEMBER(steady_us) %luu,\n"
+            " };\nstatic const TL_ROM tl_button_config %s_contact = {TL_MEMBER(steady) TL_TIME_US(%luu),\n"
             "    TL_MEMBER(line) %s_LINE, TL_MEMBER(closed_is_low) %s, TL_MEMBER(internal_pull) %s};\n",
-            c_name(s->name, known), (unsigned long)config.steady_us, capitals,
+            c_name(s->name, known), (unsigned long)config.steady, capitals,
             config.closed_is_low ? "true" : "false", config.internal_pull ? "true" : "false");
     if (s->reading.as == TL_AS_COUNT)
         fprintf(m->out,

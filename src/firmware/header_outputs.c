@@ -167,13 +167,15 @@ static followed followed_of(const maker *m, const tl_plan_output *o, const tl_fi
 static void put_lamps(const maker *m, const tl_plan_output *o)
 {
     char known[MAKER_NAME];
-    fprintf(m->out, "static const TL_ROM tl_bar %s_lamps = {TL_MEMBER(lines) {", c_name(o->name, known));
+    fprintf(m->out, "static const TL_ROM uint8_t %s_lines[] = {", c_name(o->name, known));
     for (int i = 0; i < o->pin_count; i++) {
         fprintf(m->out, "%s", i == 0 ? "\n    " : i % 5 == 0 ? ",\n    " : ", ");
         put_pin(m, o->pins[i]);
     }
-    fprintf(m->out, "}, TL_MEMBER(count) %d, TL_MEMBER(lit_is_low) %s};\n", o->pin_count,
-            lit_is_low(m, o) ? "true" : "false");
+    fprintf(m->out,
+            "};\nstatic const TL_ROM tl_bar %s_lamps = {TL_MEMBER(lines) %s_lines, TL_MEMBER(count) %d, "
+            "TL_MEMBER(lit_is_low) %s};\n",
+            known, known, o->pin_count, lit_is_low(m, o) ? "true" : "false");
 }
 
 /* What is followed at a count, as the plan has it; where a wire is off, as at the count beside it. */

@@ -45,7 +45,7 @@ static void put_mux(const maker *m, int which)
     }
     fprintf(m->out, "}, TL_MEMBER(select_count) %d, TL_MEMBER(enable) ", mux->select_count);
     put_holder(m, &mux->enable);
-    fprintf(m->out, ",\n    TL_MEMBER(enable_high) %s, TL_MEMBER(dwell_us) %.0fu, TL_MEMBER(into) ",
+    fprintf(m->out, ",\n    TL_MEMBER(enable_high) %s, TL_MEMBER(dwell) TL_SPAN_US(%.0fu), TL_MEMBER(into) ",
             mux->part->enable == 2 ? "true" : "false", ceil(1e6 * dwell_of(m, which)));
     if (common->mux != TL_NONE)
         fprintf(m->out, "&%s_mux, TL_MEMBER(into_input) %d};\n",
@@ -104,18 +104,18 @@ void put_externals(const maker *m)
             fprintf(m->out, "0x%02x", e.seat);
         else
             put_pin(m, e.seat);
-        fprintf(m->out,
-                ",\n    TL_MEMBER(word) {TL_MEMBER(bits) %u, TL_MEMBER(width) %u, TL_MEMBER(align) %u, "
-                "TL_MEMBER(sign) %u, "
-                "TL_MEMBER(sign_filled) %s},\n    TL_MEMBER(byte_order) %u, TL_MEMBER(longest_us) %luu, "
-                "TL_MEMBER(earliest_us) %luu, TL_MEMBER(settings_bits) %u,\n    TL_MEMBER(settings) %u, "
-                "TL_MEMBER(result) "
-                "%u, TL_MEMBER(ready) %u, TL_MEMBER(ready_bits) %u, TL_MEMBER(ready_bit) %u,\n    "
-                "TL_MEMBER(ready_when) "
-                "%s, TL_MEMBER(zeros) %u, TL_MEMBER(take) %u};\n",
-                e.word.bits, e.word.width, e.word.align, e.word.sign, e.word.sign_filled ? "true" : "false",
-                e.byte_order, (unsigned long)e.longest_us, (unsigned long)e.earliest_us, e.settings_bits,
-                e.settings, e.result, e.ready, e.ready_bits, e.ready_bit, e.ready_when ? "true" : "false",
-                e.zeros, e.take);
+        fprintf(
+            m->out,
+            ",\n    TL_MEMBER(word) {TL_MEMBER(bits) %u, TL_MEMBER(width) %u, TL_MEMBER(align) %u, "
+            "TL_MEMBER(sign) %u, "
+            "TL_MEMBER(sign_filled) %s},\n    TL_MEMBER(byte_order) %u, TL_MEMBER(longest) TL_SPAN_US(%luu), "
+            "TL_MEMBER(earliest) TL_SPAN_US(%luu), TL_MEMBER(settings_bits) %u,\n    TL_MEMBER(settings) %u, "
+            "TL_MEMBER(result) "
+            "%u, TL_MEMBER(ready) %u, TL_MEMBER(ready_bits) %u, TL_MEMBER(ready_bit) %u,\n    "
+            "TL_MEMBER(ready_when) "
+            "%s, TL_MEMBER(zeros) %u, TL_MEMBER(take) %u};\n",
+            e.word.bits, e.word.width, e.word.align, e.word.sign, e.word.sign_filled ? "true" : "false",
+            e.byte_order, (unsigned long)e.longest, (unsigned long)e.earliest, e.settings_bits, e.settings,
+            e.result, e.ready, e.ready_bits, e.ready_bit, e.ready_when ? "true" : "false", e.zeros, e.take);
     }
 }

@@ -284,8 +284,8 @@ bool tl_plan_external(const tl_plan *plan, int converter, tl_external *external,
                               .word = part->word,
                               .byte_order = part->bytes == TL_DELIVERED_LOW_FIRST ? TL_BYTES_LOW_FIRST
                                                                                   : TL_BYTES_HIGH_FIRST,
-                              .longest_us = (uint32_t)longest,
-                              .earliest_us = (uint32_t)floor(1e6 * part->conversion)};
+                              .longest = (uint32_t)longest,
+                              .earliest = (uint32_t)floor(1e6 * part->conversion)};
     return part->bus == TL_BUS_I2C ? tell_i2c(part, external, why) : tell_spi(part, external, why);
 }
 

@@ -473,7 +473,7 @@ counts *counts_open(const char *source, tl_circuit *circuit, int *status)
         const tl_button_config config = tl_plan_button(plan, i);
         const tl_rhythm_config how = tl_plan_rhythm(plan, i);
         of->closed[i] = -1;
-        of->buttons[i] = (tl_button){.needed_us = config.steady_us, .closed_is_low = config.closed_is_low};
+        of->buttons[i] = (tl_button){.needed = config.steady, .closed_is_low = config.closed_is_low};
         if (tl_reading_is_timed(&plan->signals[i].reading))
             (void)tl_rhythm_init(&of->rhythms[i], &how);
     }

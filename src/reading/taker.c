@@ -197,10 +197,10 @@ static uint32_t next_due(const taker *t, uint32_t now_us, uint32_t most_us)
 {
     for (int i = 0; i < t->contact_count; i++) {
         const tl_button *b = &t->contacts[i].button;
-        const uint32_t lasted_us = b->steady_us + (now_us - b->seen_us);
+        const uint32_t lasted_us = b->steady + (now_us - b->seen_at);
         if (b->seen == b->closed)
             continue;
-        const uint32_t left_us = lasted_us < b->needed_us ? b->needed_us - lasted_us : 1;
+        const uint32_t left_us = lasted_us < b->needed ? b->needed - lasted_us : 1;
         most_us = left_us < most_us ? left_us : most_us;
     }
     return most_us;

@@ -49,7 +49,7 @@ static void gives_the_same_words_in_every_run(void)
 static void every_failing_call_comes_back_as_a_status(void)
 {
     const tl_input input = {
-        .channel = 0, .acquisition_ns = 300, .longest_us = 100, .word = {.bits = 12, .width = 16}};
+        .channel = 0, .acquisition_ns = 300, .longest = 100, .word = {.bits = 12, .width = 16}};
     const tl_scale scale = {.last = 4095};
     for (unsigned long n = 1;; n++) {
         tl_bench *bench = open_demo();

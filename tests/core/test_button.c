@@ -3,7 +3,7 @@
 #include "support.h"
 #include "tinyladder/button.h"
 
-static const tl_button_config to_ground = {.steady_us = 20000, .line = 5, .closed_is_low = true};
+static const tl_button_config to_ground = {.steady = 20000, .line = 5, .closed_is_low = true};
 
 static void accepts_a_level_once_it_is_steady(uint32_t start_us)
 {
@@ -25,7 +25,7 @@ static void accepts_a_level_once_it_is_steady(uint32_t start_us)
         events += event != TL_BUTTON_QUIET;
         if (event == TL_BUTTON_CLOSED) {
             closed_at = ms;
-            CU_ASSERT(button.seen_us - button.steady_us ==
+            CU_ASSERT(button.seen_at - button.steady ==
                       start_us + 55000u); /* when it became steady, not when it was accepted */
         }
         if (event == TL_BUTTON_OPENED)
@@ -43,12 +43,12 @@ static void counts_a_bouncing_press_once(void)
 
 static void keeps_to_its_steady_time_exactly(void)
 {
-    tl_button button = {.needed_us = 1000, .closed_is_low = false};
+    tl_button button = {.needed = 1000, .closed_is_low = false};
     CU_ASSERT(tl_button_feed(&button, true, 5000) == TL_BUTTON_QUIET);
     CU_ASSERT(tl_button_feed(&button, true, 5999) == TL_BUTTON_QUIET);
     CU_ASSERT(tl_button_feed(&button, true, 6000) == TL_BUTTON_CLOSED);
     CU_ASSERT(tl_button_feed(&button, true, 9000) == TL_BUTTON_QUIET);
-    button.needed_us = 0;
+    button.needed = 0;
     CU_ASSERT(tl_button_feed(&button, false, 9001) == TL_BUTTON_OPENED);
 }
 
@@ -60,7 +60,7 @@ static void refuses_and_passes_on(void)
     tl_button_event event = TL_BUTTON_CLOSED;
     tl_button_config wrong = to_ground;
     CU_ASSERT(tl_button_init(&button, &to_ground, &port) == TL_ERR_PORT);
-    wrong.steady_us = 0x80000000u;
+    wrong.steady = 0x80000000u;
     CU_ASSERT(tl_button_init(&button, &wrong, &port) == TL_ERR_ARG);
     fake = (fake_port){.fail_at = 2};
     CU_ASSERT(tl_button_look(&button, &port, &event) == TL_ERR_PORT && event == TL_BUTTON_QUIET);
@@ -92,7 +92,7 @@ static void awaits_a_level_within_its_bound(void)
     static const struct {
         const char *name;
         fake_port fake;
-        uint32_t longest_us;
+        uint32_t longest;
         tl_status status;
     } rows[] = {
         {"there already", {.high = true, .tick_us = 1}, 50, TL_OK},
@@ -109,7 +109,7 @@ static void awaits_a_level_within_its_bound(void)
     for (size_t i = 0; i < ROWS(rows); i++) {
         fake_port fake = rows[i].fake;
         const tl_port port = fake_port_of(&fake);
-        CHECK_ROW(rows[i].name, tl_line_await(&port, 3, true, rows[i].longest_us) == rows[i].status);
+        CHECK_ROW(rows[i].name, tl_line_await(&port, 3, true, rows[i].longest) == rows[i].status);
         CHECK_ROW(rows[i].name, fake.calls <= 2 * TL_PORT_FROZEN_POLLS + 10);
     }
 }

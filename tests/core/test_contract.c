@@ -7,20 +7,21 @@
 static const tl_input knob = {.kind = {&tl_pin_conversion},
                               .channel = 3,
                               .acquisition_ns = 100,
-                              .longest_us = 50,
+                              .longest = 50,
                               .word = {.bits = 12, .width = 16}};
 
 static void null_is_refused(void)
 {
     fake_port fake = {0};
     const tl_port port = fake_port_of(&fake), empty = {NULL, NULL, NULL};
-    const tl_button_config button_config = {.steady_us = 1};
+    const tl_button_config button_config = {.steady = 1};
     const tl_mux_lines lines = {.enable = 3};
     const tl_output output = {0};
-    const tl_bar bar = {.count = 1};
+    const uint8_t lamps[] = {1};
+    const tl_bar bar = {.lines = lamps, .count = 1}, dark = {.count = 1};
     const tl_length_us lengths[1] = {{true, 1}};
     const tl_fault_config fault_config = {0};
-    const tl_external external = {.longest_us = 1};
+    const tl_external external = {.longest = 1};
     const tl_external_input input = {.converter = &external};
     tl_button button;
     tl_pattern pattern;
@@ -50,6 +51,7 @@ static void null_is_refused(void)
         {"output to let go of", tl_output_release(&port, NULL)},
         {"bar", tl_bar_open(&port, NULL)},
         {"bar's port", tl_bar_open(NULL, &bar)},
+        {"bar's lines", tl_bar_open(&port, &dark)},
         {"bar to show", tl_bar_show(&port, NULL, 1)},
         {"bar to let go of", tl_bar_release(&port, NULL)},
         {"pattern", tl_pattern_init(NULL, lengths, 1, 5)},
@@ -100,8 +102,8 @@ static void one_reads_at_a_time(void)
     const tl_way entries[] = {{.input = &knob.kind}, {.input = &knob.kind, .discard = 1}};
     tl_sample samples[4], spare[4], sample = {5, TL_READING_FRESH, 0};
     const tl_external external = {
-        .kind = TL_EXTERNAL_SPI, .longest_us = 10, .word = {.bits = 8, .width = 8}, .take = 8};
-    const tl_external_input input = {{&tl_external_conversion}, &external, 0};
+        .kind = TL_EXTERNAL_SPI, .longest = 10, .word = {.bits = 8, .width = 8}, .take = 8};
+    const tl_external_input input = {{&tl_spi_conversion}, &external, 0};
     tl_sweep sweep, other;
     tl_scale scale;
     bool done = false;
@@ -146,7 +148,7 @@ static void a_clock_that_is_set_back_does_no_harm(void)
 {
     static const uint32_t back_us[] = {1, 1000, 40000, 0x70000000u};
     for (size_t i = 0; i < ROWS(back_us); i++) {
-        tl_button button = {.needed_us = 20000};
+        tl_button button = {.needed = 20000};
         tl_pulse pulse;
         tl_hold hold;
         tl_fault fault;
@@ -176,8 +178,8 @@ static void a_clock_that_is_set_back_does_no_harm(void)
         /* At most the one interval in which it jumped is lost: nothing else. */
         const uint32_t lost_us = back_us[i] < 1000 ? back_us[i] : 1000;
         CU_ASSERT(accepted_ms == 22 && kept_ms == 32 && whole && ended.length_us == 50000 - lost_us);
-        CU_ASSERT(tl_fault_age_us(&fault, now_us) == (int32_t)(60000 - lost_us) &&
-                  tl_fault_age_us(&fault, now_us - 5) == (int32_t)(60000 - lost_us));
+        CU_ASSERT(tl_fault_age(&fault, now_us) == 60000 - lost_us &&
+                  tl_fault_age(&fault, now_us - 5) == 60000 - lost_us);
     }
 }
 
@@ -227,10 +229,10 @@ static void every_wait_idles(void)
 {
     static const tl_external away = {.kind = TL_EXTERNAL_I2C,
                                      .word = {.bits = 12, .width = 16},
-                                     .longest_us = 100,
+                                     .longest = 100,
                                      .settings = TL_EXTERNAL_NONE,
                                      .ready = TL_EXTERNAL_NONE};
-    static const tl_external_input nothing = {{&tl_external_conversion}, &away, 0};
+    static const tl_external_input nothing = {{&tl_i2c_conversion}, &away, 0};
     const tl_way entry = {.input = &knob.kind};
     fake_port fake = {.tick_us = 1, .questions_until_end = 20, .word = 9};
     tl_port port = fake_port_of(&fake);

@@ -130,14 +130,14 @@ static const tl_port_ops ops = {
     .spi_exchange = fake_spi, .i2c_transfer = fake_i2c, .clock_us = fake_clock, .wait_us = fake_wait};
 static const TL_ROM tl_external spi = {.kind = TL_EXTERNAL_SPI,
                                        .word = {.bits = 10, .width = 16},
-                                       .longest_us = 100,
+                                       .longest = 100,
                                        .settings_bits = 5,
                                        .zeros = 1,
                                        .take = 10},
                                 i2c = {.kind = TL_EXTERNAL_I2C,
                                        .seat = 0x2a,
                                        .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
-                                       .longest_us = 100,
+                                       .longest = 100,
                                        .settings_bits = 8,
                                        .settings = 1,
                                        .result = 0,
@@ -148,7 +148,7 @@ static const TL_ROM tl_external spi = {.kind = TL_EXTERNAL_SPI,
                                 patient = {.kind = TL_EXTERNAL_I2C,
                                            .seat = 0x2a,
                                            .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
-                                           .longest_us = 100,
+                                           .longest = 100,
                                            .settings = TL_EXTERNAL_NONE,
                                            .result = 0,
                                            .ready = TL_EXTERNAL_NONE};
@@ -156,7 +156,9 @@ static const TL_ROM tl_external spi = {.kind = TL_EXTERNAL_SPI,
 static tl_status take(const tl_port *port, const tl_external_input *input, tl_sample *sample)
 {
     tl_external_input known = *input;
-    known.kind.by = &tl_external_conversion;
+    known.kind.by = input->converter != NULL && input->converter->kind == TL_EXTERNAL_SPI
+                        ? &tl_spi_conversion
+                        : &tl_i2c_conversion;
     return tl_take(port, &(tl_way){.input = &known.kind}, sample);
 }
 
@@ -167,11 +169,11 @@ static void leaves_the_bus_alone_meanwhile(void)
     wire_port fake = {.acknowledges = true, .tick_us = 1, .real_waits = true};
     const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
     tl_sample sample = {7, TL_READING_FRESH, 0};
-    slow.longest_us = 50000;
+    slow.longest = 50000;
     CU_ASSERT(take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
     CU_ASSERT(fake.transfers >= 50 && fake.transfers <= 56 && fake.now_us < 53000);
     /* And none at all before it can be ready: one to start, some ten after 40 ms. */
-    slow.earliest_us = 40000;
+    slow.earliest = 40000;
     fake.transfers = 0;
     CU_ASSERT(take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
     CU_ASSERT(fake.transfers >= 10 && fake.transfers <= 13);

@@ -195,18 +195,18 @@ static void faults_come_and_go(void)
     tl_fault fault;
     tl_sample result;
     CU_ASSERT(tl_fault_init(&fault, &wrong) == TL_ERR_RANGE && tl_fault_init(&fault, &config) == TL_OK);
-    CU_ASSERT(tl_fault_age_us(&fault, 5) == INT32_MAX); /* there was none yet */
+    CU_ASSERT(tl_fault_age(&fault, 5) == INT32_MAX); /* there was none yet */
     for (size_t i = 0; i < ROWS(rows); i++) {
         tl_fault_feed(&fault, &config, &(tl_sample){rows[i].value, FRESH, 0}, (uint32_t)(1000 * i), &result);
         CHECK_ROW(rows[i].name, result.value == rows[i].out && result.flags == rows[i].flags);
     }
-    CU_ASSERT(tl_fault_age_us(&fault, 13000) == 2000);
+    CU_ASSERT(tl_fault_age(&fault, 13000) == 2000);
     tl_fault_feed(&fault, &config, &(tl_sample){450, 0, TL_ERR_LATE}, 14000,
                   &result); /* a value that failed is no good one */
     CU_ASSERT(result.value == 400 && result.flags == TL_READING_STALE && result.reason == TL_ERR_LATE);
     for (uint32_t hours = 0; hours < 3; hours++)
         tl_fault_feed(&fault, &config, &(tl_sample){10, FRESH, 0}, hours * 1800000000u, &result);
-    CU_ASSERT(tl_fault_age_us(&fault, 8100) == INT32_MAX); /* the clock has gone round: still old */
+    CU_ASSERT(tl_fault_age(&fault, 8100) == INT32_MAX); /* the clock has gone round: still old */
     CU_ASSERT(tl_fault_init(&fault, &with_substitute) == TL_OK);
     tl_fault_feed(&fault, &with_substitute, &(tl_sample){1000, FRESH, 0}, 0, &result);
     CU_ASSERT(result.value == -99 && result.flags == (TL_READING_OPEN | TL_READING_SUBSTITUTED));

@@ -81,11 +81,8 @@ tl_port fake_port_of(fake_port *fake)
     return (tl_port){&fake_ops, fake, &fake->reader};
 }
 
-static const tl_input input = {.channel = 3,
-                               .reference = 2,
-                               .acquisition_ns = 1000,
-                               .longest_us = 50,
-                               .word = {.bits = 12, .width = 16}};
+static const tl_input input = {
+    .channel = 3, .reference = 2, .acquisition_ns = 1000, .longest = 50, .word = {.bits = 12, .width = 16}};
 static const tl_scale_config volts = {0, 4096000, 12, TL_STEPS_HALF, 1, 1, 0, false};
 
 static void reads_through_the_port(void)
@@ -251,7 +248,7 @@ static void waits_by_a_coarse_clock(void)
         CHECK_ROW(rows[i].name, tl_port_convert(&port, 0, 0, 100, 50, &word) == rows[i].status);
         CHECK_ROW(rows[i].name, fake.now_us < 990 + 50 + 2 * 1000 + 10);
         static const tl_input swept = {
-            .kind = {&tl_pin_conversion}, .longest_us = 50, .word = {.bits = 12, .width = 16}};
+            .kind = {&tl_pin_conversion}, .longest = 50, .word = {.bits = 12, .width = 16}};
         const tl_way entry = {.input = &swept.kind};
         tl_sample samples[2];
         tl_sweep sweep;

@@ -4,12 +4,12 @@
 #include "tinyladder/core.h"
 
 static const TL_ROM tl_mux_lines far_mux = {
-    .select = {10, 11, TL_MUX_NO_LINE}, .select_count = 3, .enable = TL_MUX_NO_LINE, .dwell_us = 50};
+    .select = {10, 11, TL_MUX_NO_LINE}, .select_count = 3, .enable = TL_MUX_NO_LINE, .dwell = 50};
 static const TL_ROM tl_mux_lines near_mux = {.select = {0, 1, 2},
                                              .select_count = 3,
                                              .enable = 3,
                                              .enable_high = false,
-                                             .dwell_us = 20,
+                                             .dwell = 20,
                                              .into = &far_mux,
                                              .into_input = 2};
 

@@ -29,7 +29,8 @@ static void thresholds_keep_between_their_levels(void)
 /* Whichever call fails, every line is released of. */
 static void bars_are_let_go_of(void)
 {
-    static const TL_ROM tl_bar bar = {.lines = {30, 31, 32, 33}, .count = 4}, none TL_ROM = {.count = 0};
+    static const uint8_t lamps[] = {30, 31, 32, 33};
+    static const TL_ROM tl_bar bar = {.lines = lamps, .count = 4}, none TL_ROM = {.count = 0};
     unsigned failing = 1;
     for (; failing < 40; failing++) {
         line_port p = {.fail_at = failing};

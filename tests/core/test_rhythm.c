@@ -184,7 +184,7 @@ static void as_added_up(void)
 
 static void lines_are_looked_at(void)
 {
-    static const tl_button_config contact = {.steady_us = 0, .line = 3, .closed_is_low = true};
+    static const tl_button_config contact = {.steady = 0, .line = 3, .closed_is_low = true};
     static const tl_rhythm_config config = {.stopped_us = 1000000, .of_open = true};
     fake_port fake = {0};
     const tl_port port = fake_port_of(&fake);

@@ -29,7 +29,7 @@ static tl_bench *open_knobs(tl_mux_lines *lines)
     tl_bench *bench = tl_bench_open(scratch_file("sweep.plan.yaml", plan, strlen(plan)),
                                     scratch_file("sweep.scene.yaml", scene, strlen(scene)), NULL);
     CU_ASSERT_FATAL(bench != NULL);
-    *lines = (tl_mux_lines){.select_count = 3, .dwell_us = 5};
+    *lines = (tl_mux_lines){.select_count = 3, .dwell = 5};
     for (int i = 0; i < 4; i++) {
         char name[16];
         snprintf(name, sizeof name, "L%d", 20 + i);
@@ -41,12 +41,12 @@ static tl_bench *open_knobs(tl_mux_lines *lines)
 static const tl_input straight = {.kind = {&tl_pin_conversion},
                                   .channel = 0,
                                   .acquisition_ns = 1000,
-                                  .longest_us = 50,
+                                  .longest = 50,
                                   .word = {.bits = 12, .width = 16}},
                       common = {.kind = {&tl_pin_word_conversion},
                                 .channel = 1,
                                 .acquisition_ns = 3000,
-                                .longest_us = 50,
+                                .longest = 50,
                                 .word = {.bits = 12, .width = 16}};
 
 /* The sweep of all four, into the caller's arrays. */
@@ -163,20 +163,20 @@ static void sweeps_over_a_bus_as_well(void)
     static const tl_input battery = {.kind = {&tl_pin_conversion},
                                      .channel = 0,
                                      .acquisition_ns = 3000,
-                                     .longest_us = 50,
+                                     .longest = 50,
                                      .word = {.bits = 12, .width = 16}};
     static const tl_external dunlin = {.kind = TL_EXTERNAL_I2C,
                                        .seat = 0x2a,
                                        .word = {16, 16, TL_WORD_RIGHT, TL_WORD_TWOS_COMPLEMENT, true},
-                                       .longest_us = 100000,
-                                       .earliest_us = 60000,
+                                       .longest = 100000,
+                                       .earliest = 60000,
                                        .settings_bits = 8,
                                        .settings = 1,
                                        .ready = 1,
                                        .ready_bits = 8,
                                        .ready_bit = 7,
                                        .ready_when = true};
-    static const tl_external_input load_cell = {{&tl_external_conversion}, &dunlin, 0x90};
+    static const tl_external_input load_cell = {{&tl_i2c_conversion}, &dunlin, 0x90};
     static const tl_way entries[] = {{.input = &load_cell.kind}, {.input = &battery.kind}};
     tl_sample samples[4];
     tl_sweep sweep;
@@ -218,7 +218,7 @@ static void throws_away_what_it_says(void)
 static void dwells_a_whole_time(void)
 {
     enum { DWELL = 7 };
-    const tl_mux_lines lines = {.select_count = 1, .enable = TL_MUX_NO_LINE, .dwell_us = DWELL};
+    const tl_mux_lines lines = {.select_count = 1, .enable = TL_MUX_NO_LINE, .dwell = DWELL};
     const tl_way entry = {.input = &straight.kind, .mux = &lines, .mux_input = 1};
     fake_port fake = {.now_us = UINT32_MAX - 3}; /* it wraps meanwhile */
     const tl_port port = fake_port_of(&fake);
@@ -253,10 +253,10 @@ static void one_dead_input_takes_nobody_with_it(void)
     static const tl_external away = {.kind = TL_EXTERNAL_I2C,
                                      .seat = 0x2b,
                                      .word = {.bits = 12, .width = 16},
-                                     .longest_us = 1000,
+                                     .longest = 1000,
                                      .settings = TL_EXTERNAL_NONE,
                                      .ready = TL_EXTERNAL_NONE};
-    static const tl_external_input nothing = {.kind = {&tl_external_conversion}, .converter = &away};
+    static const tl_external_input nothing = {.kind = {&tl_i2c_conversion}, .converter = &away};
     for (int dead = 0; dead < ENTRIES; dead++) {
         rig r;
         uint32_t stamp_us = 0;
@@ -307,7 +307,7 @@ static void words_that_came_by_themselves_are_a_sweep(void)
     CU_ASSERT(tl_sweep_begin(&sweep) == TL_OK);
     CU_ASSERT(tl_sweep_words(&sweep, good, 4, 79) == TL_ERR_BUSY && sweep.stamp_us == 78);
     static const tl_external other = {.kind = TL_EXTERNAL_SPI};
-    static const tl_external_input input = {{&tl_external_conversion}, &other, 0};
+    static const tl_external_input input = {{&tl_spi_conversion}, &other, 0};
     const tl_way outside = {.input = &input.kind};
     CU_ASSERT(tl_sweep_init(&sweep, &outside, 1, samples) == TL_OK &&
               tl_sweep_words(&sweep, good, 4, 79) == TL_ERR_ARG && !sweep.any);

@@ -23,12 +23,12 @@ enum { ENTRIES = 2 };
 static const tl_input own = {.kind = {&tl_pin_conversion},
                              .channel = 0,
                              .acquisition_ns = 3000,
-                             .longest_us = 100,
+                             .longest = 100,
                              .word = {.bits = 12, .width = 16}},
                       common = {.kind = {&tl_pin_conversion},
                                 .channel = 1,
                                 .acquisition_ns = 3000,
-                                .longest_us = 100,
+                                .longest = 100,
                                 .word = {.bits = 12, .width = 16}};
 
 static tl_bench *open_bench(tl_mux_lines *lines)
@@ -36,8 +36,7 @@ static tl_bench *open_bench(tl_mux_lines *lines)
     tl_bench *bench = tl_bench_open(scratch_file("take.plan.yaml", plan, strlen(plan)),
                                     scratch_file("take.scene.yaml", scene, strlen(scene)), NULL);
     CU_ASSERT_FATAL(bench != NULL);
-    *lines =
-        (tl_mux_lines){.select_count = 3, .dwell_us = 20, .enable = (uint8_t)tl_bench_line(bench, "L23")};
+    *lines = (tl_mux_lines){.select_count = 3, .dwell = 20, .enable = (uint8_t)tl_bench_line(bench, "L23")};
     for (int i = 0; i < 3; i++)
         lines->select[i] = (uint8_t)tl_bench_line(bench, (const char *const[]){"L20", "L21", "L22"}[i]);
     CU_ASSERT(tl_mux_open(tl_bench_port(bench), lines) == TL_OK);

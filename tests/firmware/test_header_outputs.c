@@ -74,7 +74,7 @@ static void check_decisions(char **at)
 
 static void decides_as_the_plan_says(void)
 {
-    static const char *const ways[2][26] = {{"c++", "-std=c++17", "-Wall", "-Wextra", "-Werror",
+    static const char *const ways[2][28] = {{"c++", "-std=c++17", "-Wall", "-Wextra", "-Werror",
                                              "-fsyntax-only", "-xc++", "-I" TL_SOURCE "/include", "set.c",
                                              NULL},
                                             {"cc",
@@ -91,6 +91,7 @@ static void decides_as_the_plan_says(void)
                                              TL_SOURCE "/src/core/rhythm.c",
                                              TL_SOURCE "/src/core/pulse.c",
                                              TL_SOURCE "/src/core/button.c",
+                                             TL_SOURCE "/src/core/clear.c",
                                              TL_SOURCE "/src/core/timeout.c",
                                              TL_SOURCE "/src/core/elapsed.c",
                                              TL_SOURCE "/src/core/ratio.c",

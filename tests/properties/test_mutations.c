@@ -80,7 +80,7 @@ static void take_signal(unsigned long long *digest, const asked_plan *a, int i)
     take_number(digest, path->settling_counts);
     take_number(digest, path->dwell_needed);
     take_number(digest, path->dwell);
-    take_number(digest, path->input.longest_us);
+    take_number(digest, path->input.longest);
     for (int part = 1; part < 4 && path->fault == TL_NET_SOLVED; part++) {
         const double code =
             floor((double)path->first_code + (double)(path->last_code - path->first_code) * part / 4);
@@ -120,7 +120,7 @@ static void take_readings(unsigned long long *digest, const asked_plan *a)
         take_number(digest, r.analog ? (double)r.count : r.volts);
         take_number(digest, tl_bench_time(bench));
         if (!r.analog)
-            take_number(digest, tl_plan_button(a->plan, i).steady_us);
+            take_number(digest, tl_plan_button(a->plan, i).steady);
     }
     tl_bench_free(bench);
 }
