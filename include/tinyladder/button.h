@@ -32,7 +32,7 @@ typedef struct tl_button_config {
                          */
 } tl_button_config;
 
-/** The caller's memory, 20 bytes. Read its members freely; only the calls below write them. */
+/** The caller's memory, 24 bytes at most. Read its members freely; only the calls below write them. */
 typedef struct tl_button {
     tl_time needed;
     tl_time steady;    /**< for how long the level seen last has been seen without a break */
@@ -42,6 +42,9 @@ typedef struct tl_button {
     bool closed_is_low;
     bool closed; /**< the accepted state */
     bool seen;   /**< closed or not, as seen last */
+#ifndef TL_SMALL
+    uint16_t still; /**< looks since the clock moved, while a new level waits */
+#endif
 } tl_button;
 
 /**
@@ -54,7 +57,8 @@ tl_status tl_button_init(tl_button *button, const TL_IN_ROM tl_button_config *co
 /**
  * Looks at the line once. Call it more often than the steady time.
  * @param[out] event  What was accepted by this look; TL_BUTTON_QUIET on failure.
- * @return TL_OK; TL_ERR_ARG; or the port's status, and then nothing has changed.
+ * @return TL_OK; TL_ERR_CLOCK where the clock stands while a new level waits for its time
+ * (TL_PORT_FROZEN_POLLS looks; not in the small build); or the port's status, and then nothing has changed.
  */
 tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event *event);
 

@@ -55,9 +55,18 @@ tl_status tl_button_look(tl_button *button, const tl_port *port, tl_button_event
     tl_status status = tl_port_line_level(port, button->line, &high);
     if (status == TL_OK)
         status = tl_port_clock(port, &now);
-    if (status == TL_OK)
-        *event = tl_button_feed(button, high, now);
-    return status;
+    if (status != TL_OK)
+        return status;
+#ifndef TL_SMALL
+    const bool waits = button->seen != button->closed && now == button->seen_at;
+    button->still = waits ? (uint16_t)(button->still + 1) : 0;
+    if (button->still >= TL_PORT_FROZEN_POLLS) {
+        button->still = TL_PORT_FROZEN_POLLS;
+        return TL_ERR_CLOCK;
+    }
+#endif
+    *event = tl_button_feed(button, high, now);
+    return TL_OK;
 }
 
 tl_status tl_hold_init(tl_hold *hold, tl_time after, tl_time every)

@@ -153,6 +153,14 @@ static void stepwise_work_ends_though_the_clock_stands(void)
         for (status = TL_OK, steps = 0; status == TL_OK && steps < 3 * TL_PORT_FROZEN_POLLS; steps++)
             status = tl_sweep_step(&sweep, &port, &done);
         CHECK_ROW(rows[i].name, status == TL_ERR_CLOCK && !sweep.running && fake.reader.who == NULL);
+        tl_button button;
+        tl_button_event event;
+        static const tl_button_config contact = {.steady = 1000, .closed_is_low = true};
+        CU_ASSERT(tl_button_init(&button, &contact, &port) ==
+                  TL_OK); /* low: closed, but not for long enough */
+        for (status = TL_OK, steps = 0; status == TL_OK && steps < 3 * TL_PORT_FROZEN_POLLS; steps++)
+            status = tl_button_look(&button, &port, &event);
+        CHECK_ROW(rows[i].name, fake.tick_us != 0 || (status == TL_ERR_CLOCK && !button.closed));
         CHECK_ROW(rows[i].name, tl_take(&port, &way, &sample) == TL_ERR_CLOCK);
         CHECK_ROW(rows[i].name, tl_port_convert(&port, 0, 0, 100, 50, &word) == TL_ERR_CLOCK);
     }
