@@ -10,6 +10,7 @@ typedef struct {
     void *context;
     unsigned broken;
     uint32_t begun_us;
+    uint32_t asking_us; /* what a question about the time takes itself */
 } trial;
 
 static void tell(trial *t, const TL_IN_ROM char *promise, bool kept)
@@ -50,7 +51,7 @@ static uint32_t clock_step_us(const trial *t)
 /* A call that may take so long, by the port's own clock. */
 static bool within(trial *t, uint32_t most_us)
 {
-    return passed_us(t) <= most_us + 2 * clock_step_us(t) + 100;
+    return passed_us(t) <= most_us + 2 * clock_step_us(t) + 4 * t->asking_us + 5;
 }
 
 static void begin(trial *t)
@@ -69,6 +70,27 @@ static void waits_are_as_long_as_they_say(trial *t)
     }
 }
 
+/* No chip asks as often as that in a step of its clock: then it is no microsecond, or there is none.
+ * Everything else waits by that clock, so that it is asked first, and alone. */
+#define QUESTIONS_A_US UINT32_C(400)
+#define STANDS UINT32_C(60000)
+
+static bool the_clock_runs(trial *t)
+{
+    const uint32_t began_us = now_of(t);
+    uint32_t seen_us = began_us, asked = 0, steps = 0;
+    for (; asked < STANDS && steps < 8; asked++) {
+        const uint32_t now_us = now_of(t);
+        steps += now_us != seen_us;
+        seen_us = now_us;
+    }
+    t->asking_us = (seen_us - began_us) / (asked > 0 ? asked : 1) + 1;
+    const bool runs = steps == 8, plausible = asked / 8 <= QUESTIONS_A_US * clock_step_us(t);
+    KEEPS(t, runs);
+    KEEPS(t, plausible);
+    return runs && plausible;
+}
+
 /* A clock that wraps before 2^32, or goes back, shows a step that is far too large; one that is coarser than
  * its port says, no step that is as small. */
 static void the_clock_goes_on(trial *t)
@@ -85,7 +107,7 @@ static void the_clock_goes_on(trial *t)
             least_us = step_us;
         seen_us = now_us;
     }
-    KEEPS(t, least_us <= clock_step_us(t) + 100); /* a call takes its time, too */
+    KEEPS(t, least_us <= clock_step_us(t) + 2 * t->asking_us + 5); /* a call takes its time, too */
     while (left_us > 0) {
         const uint32_t wait_us = left_us < 50000 ? left_us : 50000;
         KEEPS(t, tl_port_wait_us(t->port, wait_us) == TL_OK);
@@ -125,9 +147,52 @@ static void lines_do_as_told(trial *t)
     KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_RELEASED) == TL_OK);
     KEEPS(t, tl_port_line_drive(t->port, f->output_line, true) != TL_OK);
 
+    /* It was high when it was released: it begins low all the same. */
+    KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_OUTPUT) == TL_OK);
+    KEEPS(t, tl_port_line_level(t->port, f->output_line, &high) == TL_OK && !high);
+    KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_RELEASED) == TL_OK);
+
     high = true;
     KEEPS(t, tl_port_line_use(t->port, f->no_line, TL_LINE_INPUT) != TL_OK);
     KEEPS(t, tl_port_line_level(t->port, f->no_line, &high) != TL_OK && high);
+}
+
+/* What is done to one line is done to that one alone. */
+static void lines_leave_others_alone(trial *t)
+{
+    const port_facts *f = t->facts;
+    bool high = false;
+    if (!f->has_second_line)
+        return;
+    KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_OUTPUT) == TL_OK);
+    KEEPS(t, tl_port_line_drive(t->port, f->output_line, true) == TL_OK);
+    KEEPS(t, tl_port_line_use(t->port, f->second_line, TL_LINE_OUTPUT) == TL_OK);
+    KEEPS(t, tl_port_line_level(t->port, f->output_line, &high) == TL_OK && high);
+    KEEPS(t, tl_port_line_drive(t->port, f->second_line, true) == TL_OK);
+    KEEPS(t, tl_port_line_drive(t->port, f->second_line, false) == TL_OK);
+    KEEPS(t, tl_port_line_level(t->port, f->output_line, &high) == TL_OK && high);
+    KEEPS(t, tl_port_line_drive(t->port, f->output_line, false) == TL_OK); /* still an output */
+    KEEPS(t, tl_port_line_level(t->port, f->second_line, &high) == TL_OK && !high);
+    KEEPS(t, tl_port_line_use(t->port, f->second_line, TL_LINE_RELEASED) == TL_OK);
+    KEEPS(t, tl_port_line_use(t->port, f->output_line, TL_LINE_RELEASED) == TL_OK);
+}
+
+/* The chip's own pull lifts a line that a megohm holds low, and only when it is asked for. */
+static void pulls_are_as_told(trial *t)
+{
+    const port_facts *f = t->facts;
+    bool high = true;
+    if (!f->has_weak_line)
+        return;
+    for (uint8_t i = 0; i < 2; i++) {
+        KEEPS(t, tl_port_line_use(t->port, f->weak_line, TL_LINE_INPUT) == TL_OK);
+        KEEPS(t, tl_port_wait_us(t->port, 1000) == TL_OK);
+        KEEPS(t, tl_port_line_level(t->port, f->weak_line, &high) == TL_OK && !high);
+        KEEPS(t, tl_port_line_use(t->port, f->weak_line, TL_LINE_INPUT_PULL_UP) == TL_OK);
+        KEEPS(t, tl_port_wait_us(t->port, 1000) == TL_OK);
+        KEEPS(t, tl_port_line_level(t->port, f->weak_line, &high) == TL_OK && high);
+    }
+    KEEPS(t, tl_port_line_use(t->port, f->weak_line, TL_LINE_RELEASED) == TL_OK);
 }
 
 /* Nothing changes: it waits at most so long. One that has changed already is not waited for. */
@@ -185,6 +250,7 @@ static void conversions_end_and_fit(trial *t)
                 break;
         }
         KEEPS(t, ended && within(t, f->conversion_us + acquisition_ns / 1000));
+        KEEPS(t, passed_us(t) + clock_step_us(t) >= f->conversion_least_us);
         KEEPS(t, tl_port_conversion_word(t->port, t, &word) == TL_OK);
         KEEPS(t, word >= f->least_word && word <= f->largest_word);
     }
@@ -192,6 +258,34 @@ static void conversions_end_and_fit(trial *t)
     word = 0xdeadbeef;
     KEEPS(t, tl_port_convert(t->port, f->no_channel, f->reference, 1000, 10000, &word) != TL_OK &&
                  word == 0xdeadbeef);
+}
+
+/* The capacitor is connected for as long as it was asked for. */
+static void acquisitions_take_their_time(trial *t)
+{
+    enum { LONG_US = 3000 };
+    const port_facts *f = t->facts;
+    uint32_t word = 0;
+    begin(t);
+    KEEPS(t, tl_port_convert(t->port, f->channel, f->reference, LONG_US * UINT32_C(1000), 100000, &word) ==
+                 TL_OK);
+    KEEPS(t, passed_us(t) + clock_step_us(t) >= LONG_US);
+}
+
+/* Each channel has its own voltage, and each conversion its own word, by turns. */
+static void channels_are_told_apart(trial *t)
+{
+    const port_facts *f = t->facts;
+    if (!f->has_second_channel)
+        return;
+    for (uint8_t i = 0; i < 10; i++) {
+        uint32_t word = 0;
+        const bool second = i % 2 != 0;
+        KEEPS(t, tl_port_convert(t->port, second ? f->second_channel : f->channel, f->reference, 10000,
+                                 100000, &word) == TL_OK);
+        KEEPS(t, word >= (second ? f->second_least : f->least_word) &&
+                     word <= (second ? f->second_largest : f->largest_word));
+    }
 }
 
 static void a_converter_that_is_off_says_so(trial *t)
@@ -226,21 +320,42 @@ static void buses_move_bytes(trial *t)
         KEEPS(t, tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_nobody, out, 1, in, 1) == TL_ERR_ACK);
         KEEPS(t, in[0] == 0xa5);
     }
+    if (f->has_i2c_bytes) {
+        KEEPS(t, tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_address, out, 1, in, 2) == TL_OK);
+        KEEPS(t, in[0] == f->i2c_bytes[0] && in[1] == f->i2c_bytes[1]);
+    }
+    for (uint8_t i = 0; f->has_i2c_strict && i < 2; i++) {
+        KEEPS(t,
+              tl_port_i2c_transfer(t->port, f->i2c_bus, f->i2c_address, &f->i2c_strict, 1, in, 1) == TL_OK);
+        KEEPS(t, in[0] == PORT_STRICT);
+    }
     if (f->has_spi) {
         begin(t);
         KEEPS(t, tl_port_spi_exchange(t->port, f->spi_bus, f->spi_select, out, in, 3) == TL_OK);
         KEEPS(t, within(t, 10000));
+        bool high = false;
+        KEEPS(t, tl_port_line_level(t->port, f->spi_select, &high) == TL_OK && high); /* let go of */
+    }
+    if (f->has_spi_answer) {
+        KEEPS(t, tl_port_spi_exchange(t->port, f->spi_bus, f->spi_select, f->spi_out, in, 3) == TL_OK);
+        KEEPS(t, in[0] == f->spi_in[0] && in[1] == f->spi_in[1] && in[2] == f->spi_in[2]);
     }
 }
 
 unsigned port_conformance(const tl_port *port, const port_facts *facts, port_verdict *verdict, void *context)
 {
-    trial t = {port, facts, verdict, context, 0, 0};
+    trial t = {port, facts, verdict, context, 0, 0, 0};
+    if (!the_clock_runs(&t))
+        return t.broken; /* whatever waits by it might wait for ever */
     waits_are_as_long_as_they_say(&t);
     the_clock_goes_on(&t);
     lines_do_as_told(&t);
+    lines_leave_others_alone(&t);
+    pulls_are_as_told(&t);
     changes_are_waited_for(&t);
     conversions_end_and_fit(&t);
+    acquisitions_take_their_time(&t);
+    channels_are_told_apart(&t);
     shares_of_time_are_driven(&t);
     a_converter_that_is_off_says_so(&t);
     buses_move_bytes(&t);

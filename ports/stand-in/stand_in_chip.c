@@ -1,5 +1,8 @@
 /* Lines that remember their settings, and a converter that needs a few questions. */
 #include "stand_in_chip.h"
+#include <stddef.h>
+
+uint32_t (*stand_in_chip_clock)(void);
 
 enum { QUESTIONS = 5, STOPPED = 255 };
 
@@ -7,6 +10,7 @@ static struct {
     tl_line_use use[STAND_IN_LINES];
     bool high[STAND_IN_LINES];
     uint8_t left; /* questions until the conversion has ended */
+    uint32_t begun_us, acquisition_us;
 } chip = {.left = STOPPED};
 
 static tl_status line_use(void *context, uint8_t line, tl_line_use use)
@@ -40,12 +44,13 @@ static tl_status line_drive(void *context, uint8_t line, bool high)
 static tl_status conversion_start(void *context, uint8_t channel, uint8_t reference, uint32_t acquisition_ns)
 {
     (void)context;
-    (void)acquisition_ns;
     if (channel >= STAND_IN_CHANNELS)
         return TL_ERR_ARG;
     if (reference >= STAND_IN_REFERENCES)
         return TL_ERR_UNSUPPORTED;
     chip.left = QUESTIONS;
+    chip.begun_us = stand_in_chip_clock != NULL ? stand_in_chip_clock() : 0;
+    chip.acquisition_us = (acquisition_ns + 999u) / 1000u;
     return TL_OK;
 }
 
@@ -54,7 +59,8 @@ static tl_status conversion_ended(void *context, bool *ended)
     (void)context;
     if (chip.left == STOPPED)
         return TL_ERR_PORT;
-    chip.left = chip.left > 0 ? (uint8_t)(chip.left - 1) : 0;
+    if (stand_in_chip_clock == NULL || stand_in_chip_clock() - chip.begun_us >= chip.acquisition_us)
+        chip.left = chip.left > 0 ? (uint8_t)(chip.left - 1) : 0;
     *ended = chip.left == 0;
     return TL_OK;
 }

@@ -9,5 +9,7 @@ enum { STAND_IN_LINES = 8, STAND_IN_CHANNELS = 4, STAND_IN_REFERENCES = 2, STAND
 
 /* Inputs are high unless something drives them; every channel converts to STAND_IN_WORD of 12 bits. */
 extern const tl_port_ops stand_in_chip;
+/* The processor's clock in microseconds, by which acquisitions take their time; NULL: they take none. */
+extern uint32_t (*stand_in_chip_clock)(void);
 
 #endif

@@ -190,9 +190,19 @@ static tl_status spi_exchange(void *context, uint8_t bus, uint8_t select, const 
 {
     tl_bench *bench = context;
     const tl_status status = enter(bench, TL_BENCH_SPI);
-    if (status == TL_OK)
-        bus_spi(bench, bus, select, out, in, count);
-    return status;
+    if (status != TL_OK)
+        return status;
+    if (is_line(bench, select)) {
+        bench->lines[select] = (bench_line){.use = TL_LINE_OUTPUT};
+        line_moved(bench, select);
+    }
+    bus_spi(bench, bus, select, out, in, count);
+    if (is_line(bench, select)) {
+        bench->lines[select].high = true;
+        bench->lines[select].duty = UINT16_MAX;
+        line_moved(bench, select);
+    }
+    return TL_OK;
 }
 
 static tl_status i2c_transfer(void *context, uint8_t bus, uint8_t address, const uint8_t *out,

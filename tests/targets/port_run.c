@@ -5,9 +5,11 @@
 #include "stand_in_chip.h"
 #ifdef __riscv
 #include "port_riscv.h"
+#define CLOCK port_riscv_now_us
 #define PORT port_riscv((const volatile uint32_t *)MTIME_ADDRESS, MTIME_HERTZ, &stand_in_chip, 0)
 #else
 #include "port_cortex_m.h"
+#define CLOCK port_cortex_m_now_us
 #define PORT port_cortex_m(CORE_HERTZ, &stand_in_chip, 0)
 #endif
 
@@ -53,6 +55,7 @@ void identity_run(void)
                                      .conversion_us = 1000,
                                      .no_channel = STAND_IN_CHANNELS};
     unsigned promises = 0;
+    stand_in_chip_clock = CLOCK;
     const unsigned broken = port_conformance(PORT, &facts, verdict, &promises);
     say_number(promises);
     say(" promises, ");
