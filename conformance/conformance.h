@@ -41,6 +41,8 @@ typedef struct port_facts {
      * What is wired on purpose finds more: a second output, a resistor of 1 MOhm from a line to ground, a
      * second voltage, devices whose bytes are known. Each is used where it is said to be there.
      */
+    bool select_is_no_line; /**< the driver moves the select line: its level cannot be asked for */
+    bool own_acquisition;   /**< the driver's own, whatever is asked for */
     bool has_second_line;
     uint8_t second_line; /**< can be an output, with nothing on it */
     bool has_weak_line;

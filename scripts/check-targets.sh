@@ -162,6 +162,21 @@ if [ "${HEADERS:-}" != "" ]; then
           for (i = 1; i <= n; i++) if (said[i] != promised[i] && !(said[i] ~ /^[0-9.]+$/ && (said[i] - promised[i]) ^ 2 <= 4)) bad = 1 }
         END { exit bad || NR != 7 }' || { echo "firmware.md: tinyladder-bench-run says something else than it promises" >&2; status=1; }
     [ $status != 0 ] || echo "firmware.md: its ten commands run, and say what it promises"
+    # What a program sets wrongly gives what the chip would give, and is named; an internal pull stays.
+    grep -v '^#' "$tests/bench/mistakes.txt" | sed 's/\\|/\x01/g; s/ | /\x02/g' | while IFS="$(printf '\002')" read -r name file change named gone; do
+        rm -rf "$out/mistaken" && cp -r "$ports" "$out/mistaken"
+        sed -i "$(printf '%s' "$change" | tr '\001' '|')" "$out/mistaken/$file"
+        avr-gcc $avr -Os -DF_CPU="$(chip AVR_HERTZ)UL" -flto -ffunction-sections -fdata-sections -Wl,--gc-sections -I "$here/include" -I "$out/mistaken" -I "$here/build/avr" "$here/examples/avr/cold_frame.c" \
+            "$out/mistaken"/port_avr*.c $cores -o "$out/mistaken.elf" || exit 1
+        (cd "$here" && build/tinyladder-bench-run demo/cold-frame.plan.yaml "$out/mistaken.elf" --for 500ms) >"$out/mistaken.said" 2>"$out/mistaken.named"
+        ! cmp -s "$ports/$file" "$out/mistaken/$file" && grep -q "$named" "$out/mistaken.named" && ! grep -q "^$gone\$" "$out/mistaken.said" ||
+            { echo "bench-run: '$name' is not seen" >&2; exit 1; }
+    done || status=1
+    "$here/build/tinyladder" header "$tests/bench/pulls.plan.yaml" -o "$out/pulls_plan.h" --force >/dev/null
+    avr-gcc $avr -Os -DF_CPU="$(chip AVR_HERTZ)UL" -flto -ffunction-sections -fdata-sections -Wl,--gc-sections -I "$here/include" -I "$ports" -I "$out" "$tests/bench/pulls.c" "$ports"/port_avr*.c $cores -o "$out/pulls.elf"
+    said=$("$here/build/tinyladder-bench-run" "$tests/bench/pulls.plan.yaml" "$out/pulls.elf" --scene "$tests/bench/pulls.scene.yaml" --for 1s)
+    [ "$said" = CoCoCo ] || { echo "bench-run: a contact with an internal pull says '$said'" >&2; status=1; }
+    [ $status != 0 ] || echo "bench-run: $(grep -vc '^#' "$tests/bench/mistakes.txt") mistakes of a program are seen and named"
     for image in README.md "$out/firmware-arm" /nowhere; do
         said=$(cd "$here" && build/tinyladder-bench-run demo/cold-frame.plan.yaml "$(case $image in /*|README.md) echo "$image" ;; *) realpath "$image" ;; esac)" 2>&1) && status=1
         case $said in *'not a program for such a chip'* | *'No such file'*) ;; *) echo "bench-run takes $image: $said" >&2; status=1 ;; esac

@@ -216,6 +216,15 @@ void tl_bench_never_end(tl_bench *bench, bool never);
 void tl_bench_freeze_clock(tl_bench *bench, bool frozen);
 void tl_bench_set_clock(tl_bench *bench, uint32_t now_us);
 
+/* What a chip's own registers decide, for simulated chips on the bench. */
+
+/** Volts that the board's converter measures against, whatever is asked for; 0: nothing is at its reference pin;
+ * NAN, to begin with: as it is asked for. */
+void tl_bench_set_reference(tl_bench *bench, double volts);
+/** Hertz of an I2C bus by the plan's mode; and as it is driven, 0 for the plan's. */
+double tl_bench_bus_rate(const tl_bench *bench, uint8_t bus);
+void tl_bench_set_bus_rate(tl_bench *bench, uint8_t bus, double hertz);
+
 #ifdef __cplusplus
 }
 #endif

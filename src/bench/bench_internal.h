@@ -303,6 +303,9 @@ struct tl_bench {
     /* faults of the port */
     int64_t call_ns[TL_BENCH_CALLS], call_jitter_ns[TL_BENCH_CALLS];
     unsigned long calls, fail_at;
+    double chip_volts; /* of the converter's reference, by a chip's own registers; NAN */
+    double bus_rate;   /* of one bus, in the same way; 0 */
+    int rated_bus;
     bool fail_once, never_end, frozen;
     uint32_t clock_start_us;
     int64_t frozen_ns;

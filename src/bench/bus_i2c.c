@@ -335,6 +335,24 @@ static void find_chips(i2c_run *run)
     }
 }
 
+double tl_bench_bus_rate(const tl_bench *bench, uint8_t bus)
+{
+    return 0.5 / tl_bus_rule_of(bench->circuit->plan->buses[bus].mode)->half_clock;
+}
+
+void tl_bench_set_bus_rate(tl_bench *bench, uint8_t bus, double hertz)
+{
+    bench->bus_rate = hertz;
+    bench->rated_bus = bus;
+}
+
+/* Half a clock, as the plan has it, or as a chip drives it. */
+static double half_of(const tl_bench *bench, int bus)
+{
+    return bench->bus_rate > 0 && bench->rated_bus == bus ? 0.5 / bench->bus_rate
+                                                          : 0.5 / tl_bench_bus_rate(bench, (uint8_t)bus);
+}
+
 tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *out, uint8_t out_count,
                   uint8_t *in, uint8_t in_count)
 {
@@ -345,7 +363,7 @@ tl_status bus_i2c(tl_bench *bench, uint8_t bus, uint8_t address, const uint8_t *
     i2c_run run = {.bench = bench,
                    .bus = bus,
                    .lines = bench->buses[bus],
-                   .half_ns = llround(1e9 * tl_bus_rule_of(plan->buses[bus].mode)->half_clock),
+                   .half_ns = llround(1e9 * half_of(bench, bus)),
                    .started_ns = bench->now_ns};
     find_chips(&run);
     probe_line(&run, SCL);

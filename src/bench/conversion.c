@@ -10,6 +10,7 @@
 void converter_init(tl_bench *bench)
 {
     const tl_plan *plan = bench->circuit->plan;
+    bench->chip_volts = NAN;
     bench->errors = tl_alloc((size_t)plan->converter_count, sizeof *bench->errors);
     bench->filters = tl_alloc((size_t)plan->signal_count, sizeof *bench->filters);
     bench->read_last = tl_alloc((size_t)plan->converter_count, sizeof *bench->read_last);
@@ -53,12 +54,19 @@ static int chip_range(const tl_bench *bench, int converter)
                                  bench->chips[converter].words);
 }
 
+void tl_bench_set_reference(tl_bench *bench, double volts)
+{
+    bench->chip_volts = volts;
+}
+
 /* The volts that its full scale really is now. */
 static double full_scale(const tl_bench *bench, int signal, int converter, int reference)
 {
     const bench_island *s = bench->signals[signal].island;
     const tl_scene_setting *setting = setting_of(bench, converter);
     const tl_converter *part = bench->circuit->plan->converters[converter].part;
+    if (converter == 0 && !isnan(bench->chip_volts))
+        return bench->chip_volts;
     if (setting != NULL && setting->range != TL_NONE)
         return part->ranges[setting->range].high;
     const int range = converter > 0 ? chip_range(bench, converter) : TL_NONE;

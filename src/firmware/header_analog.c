@@ -60,6 +60,8 @@ static void put_count_type(const maker *m, int signal, const count_facts *f)
 {
     char known[MAKER_NAME];
     const bool wide = f->drop > 0;
+    if (wide || (f->count > 32768 && !is_signed(f)))
+        put_too_wide(m, m->plan->signals[signal].name, "its words have more than 15 bits");
     c_name(m->plan->signals[signal].name, known);
     fprintf(m->out,
             "TL_TYPED(%s, %s_count);\n/* Of a sample; false where that is not fresh. */\n"

@@ -27,6 +27,7 @@ static void put_rhythm(const maker *m, int signal)
                          : s->reading.as == TL_AS_DUTY    ? "duty"
                                                           : "period";
     c_capitals(s->name, capitals);
+    put_too_wide(m, s->name, "frequency, duty and period have more than 16 bits");
     fprintf(m->out,
             "static const TL_ROM tl_rhythm_config %s_rhythm = {TL_MEMBER(over_us) %luu,\n"
             "    TL_MEMBER(stopped_us) %luu, TL_MEMBER(of_open) %s};\n"

@@ -49,6 +49,13 @@ void put_comment(const maker *m, const char *text)
     }
 }
 
+void put_too_wide(const maker *m, const char *name, const char *why)
+{
+    fprintf(m->out, "#ifdef TL_SMALL\n#error \"");
+    put_comment(m, name);
+    fprintf(m->out, ": %s: use the ordinary build, without TL_SMALL\"\n#endif\n", why);
+}
+
 /* Question marks too: two and another sign are one sign in old C. */
 void put_string(const maker *m, const char *text)
 {

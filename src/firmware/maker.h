@@ -34,6 +34,8 @@ void put_unsigned(const maker *m, double value);
 void put_comment(const maker *m, const char *text);
 /* The same as a string of C, in its quotes. */
 void put_string(const maker *m, const char *text);
+/* A signal that the small build cannot hold does not compile there, and says why. */
+void put_too_wide(const maker *m, const char *name, const char *why);
 /* What a signal is made of, for a comment: one line, no closing sign of comments in it. */
 void put_provenance(const maker *m, int signal);
 

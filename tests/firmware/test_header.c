@@ -365,6 +365,29 @@ static void is_written_and_verified(void)
     free(now);
 }
 
+/* What 16 bits cannot hold does not compile in the small build, and says which signal; all else does. */
+static void says_what_the_small_build_cannot_hold(void)
+{
+    static const struct {
+        const char *plan, *says; /* NULL: it compiles */
+    } rows[] = {{"demo/fernhill.plan.yaml", NULL},
+                {"demo/cold-frame.plan.yaml", NULL},
+                {TL_SCRATCH "/odd.plan.yaml", "fine-x: its words have more than 15 bits"},
+                {"docs/recipes/bath.plan.yaml", "damp: frequency, duty and period"}};
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        run_result r =
+            run_command("--outside", "header", rows[i].plan, "-o", TL_SCRATCH "/small.h", "--force", NULL);
+        CHECK_ROW(rows[i].plan, r.status == 0);
+        run_free(&r);
+        r = run_program((const char *const[]){"cc", "-std=c11", "-w", "-DTL_SMALL", "-fsyntax-only", "-I",
+                                              TL_SOURCE "/include", "-x", "c", TL_SCRATCH "/small.h", NULL},
+                        TL_SOURCE);
+        CHECK_ROW(rows[i].plan, rows[i].says == NULL ? r.status == 0
+                                                     : r.status != 0 && strstr(r.err, rows[i].says) != NULL);
+        run_free(&r);
+    }
+}
+
 /* As long a bar as a plan may have, and lines that the firmware drives as it likes. */
 static void many_lines_of_one_output(void)
 {
@@ -444,6 +467,7 @@ CU_TestInfo header_tests[] = {
     {"changes little", changes_little},
     {"says what cannot be", says_what_cannot_be},
     {"is written and verified", is_written_and_verified},
+    {"says what the small build cannot hold", says_what_the_small_build_cannot_hold},
     {"many lines of one output", many_lines_of_one_output},
     CU_TEST_INFO_NULL,
 };

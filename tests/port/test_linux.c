@@ -189,7 +189,9 @@ static void keeps_every_promise(void)
                                      .i2c_nobody = 0x11,
                                      .has_spi = true,
                                      .spi_bus = 1,
-                                     .spi_select = 4};
+                                     .spi_select = 4,
+                                     .select_is_no_line = true,
+                                     .own_acquisition = true};
     port_linux own;
     const tl_port *port = opened(&own);
     CU_ASSERT_FATAL(port != NULL);

@@ -19,7 +19,6 @@
 #include <unistd.h>
 
 enum { PORTS = 8, LOOK_US = 20 };
-enum { SUPPLY_MV = 60000 }; /* in steps much finer than a count: any word can be had */
 
 /* --- time --- */
 
@@ -127,6 +126,21 @@ void chip_follow(chip *of)
         follow(of, &of->lines[i]);
 }
 
+/* The levels of a port's inputs, so that the simulator keeps to them whenever something is written to the
+ * port. */
+static void hold_inputs(chip *of, char port)
+{
+    avr_ioport_external_t held = {.name = (unsigned long)port & 0x7f};
+    for (int i = 0; i < of->line_count; i++) {
+        const chip_line *line = &of->lines[i];
+        if (line->port != port)
+            continue;
+        held.mask |= 1u << line->bit;
+        held.value |= (unsigned long)line->level << line->bit;
+    }
+    (void)avr_ioctl(of->avr, (uint32_t)AVR_IOCTL_IOPORT_SET_EXTERNAL(port), &held);
+}
+
 /* Inputs, as the bench has them now. */
 static void look(chip *of)
 {
@@ -138,6 +152,7 @@ static void look(chip *of)
             high == line->level)
             continue;
         line->level = high;
+        hold_inputs(of, line->port);
         avr_raise_irq(line->in, high);
     }
 }
@@ -159,21 +174,6 @@ static uint32_t full_scale_of(const chip *of)
     return reference > ADC_VREF_AVCC ? reference : SUPPLY_MV;
 }
 
-/* Which of the plan's references that is: the supply, or a voltage. */
-static uint8_t reference_of(const chip *of)
-{
-    const tl_converter *part = tl_circuit_plan(tl_bench_circuit(of->bench))->converters[0].part;
-    const uint16_t millivolts =
-        of->converter->ref_values[avr_regbit_get_array(of->avr, of->converter->ref, 3)];
-    for (int i = 0; i < part->reference_count; i++) {
-        const tl_reference *r = &part->references[i];
-        if (millivolts > ADC_VREF_AVCC ? r->supply < 0 && fabs(1e3 * r->volts.nominal - millivolts) < 1
-                                       : r->supply == 0)
-            return (uint8_t)i;
-    }
-    return 0;
-}
-
 /* The word that the bench has for it; the volts are those that give this word in the simulator's reckoning.
  */
 static void on_conversion(struct avr_irq_t *irq, uint32_t value, void *param)
@@ -192,8 +192,9 @@ static void on_conversion(struct avr_irq_t *irq, uint32_t value, void *param)
     if (asked.mux.kind != ADC_MUX_SINGLE || asked.mux.src > ADC_IRQ_ADC7)
         return;
     chip_bring_bench(of);
+    const uint8_t reference = chip_before_conversion(of, (uint8_t)asked.mux.src);
     if (tl_port_claim(of->port, of) != TL_OK ||
-        tl_port_conversion_start(of->port, of, (uint8_t)asked.mux.src, reference_of(of),
+        tl_port_conversion_start(of->port, of, (uint8_t)asked.mux.src, reference,
                                  (uint32_t)fmin(connected, 1e5)) != TL_OK)
         return;
     for (int i = 0; i < 1000 && !ended; i++) {
@@ -203,7 +204,7 @@ static void on_conversion(struct avr_irq_t *irq, uint32_t value, void *param)
     }
     if (tl_port_conversion_word(of->port, of, &word) == TL_OK)
         avr_raise_irq(of->converter->io.irq + ADC_IRQ_ADC0 + asked.mux.src,
-                      (word * full_scale_of(of) + 1022) / 1023);
+                      (chip_converted(of, word) * full_scale_of(of) + 1022) / 1023);
     of->mux_since = of->avr->cycle;
 }
 

@@ -33,6 +33,7 @@ static void on_two_wire(struct avr_irq_t *irq, uint32_t value, void *param)
     if (of->two_wire_bus == TL_NONE)
         return;
     chip_bring_bench(of);
+    chip_look_at_rate(of);
     if ((kind & TWI_COND_STOP) != 0)
         send_alone(of);
     if ((kind & TWI_COND_START) != 0) {
@@ -86,6 +87,11 @@ void chip_put_right(chip *of)
         *state = (uint8_t)((*state & 7) | ADDRESS_REFUSED);
 }
 
+static uint8_t to_device(chip *of, uint8_t out)
+{
+    return tl_bench_spi_byte(of->bench, out);
+}
+
 static void on_spi(struct avr_irq_t *irq, uint32_t value, void *param)
 {
     (void)irq;
@@ -94,7 +100,7 @@ static void on_spi(struct avr_irq_t *irq, uint32_t value, void *param)
         chip_follow(of);
     chip_bring_bench(of);
     const bool answers = of->spi_bus != TL_NONE && of->selected != TL_NONE;
-    avr_raise_irq(of->spi_in, answers ? tl_bench_spi_byte(of->bench, (uint8_t)value) : 0xff);
+    avr_raise_irq(of->spi_in, answers ? chip_spi_exchange(of, (uint8_t)value, to_device) : 0xff);
 }
 
 /* --- serial line --- */

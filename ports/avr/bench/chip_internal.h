@@ -10,6 +10,17 @@
 #include <simavr/sim_avr.h>
 #include <simavr/sim_io.h>
 
+enum { SUPPLY_MV = 60000 }; /* the simulator's, in steps much finer than a count: any word can be had */
+
+/* What a program may set otherwise than the plan: each is named once. */
+typedef enum {
+    MISTAKE_REFERENCE,
+    MISTAKE_CLOCK,
+    MISTAKE_SPI_MODE,
+    MISTAKE_SPI_ORDER,
+    MISTAKE_RATE
+} chip_mistake;
+
 enum { LINES_MOST = 96, TRANSFER_MOST = 255, AHEAD = 8, SAID_MOST = 256 };
 
 /* A pin of the board at a line of the chip. */
@@ -48,9 +59,11 @@ struct chip {
     avr_irq_t *two_wire_in, *spi_in, *serial_in;
     two_wire transfer;
     avr_twi_t *two_wire;
-    bool addressed;            /* just now */
-    int two_wire_bus, spi_bus; /* of the plan; TL_NONE */
-    int selected;              /* the line that selects a device now; TL_NONE */
+    bool addressed;                /* just now */
+    int two_wire_bus, spi_bus;     /* of the plan; TL_NONE */
+    int selected;                  /* the line that selects a device now; TL_NONE */
+    unsigned named;                /* a bit a chip_mistake */
+    uint8_t spi_late, spi_late_in; /* the bit that comes with the next byte */
     bool changed, crashed;
     chip_heard *heard;
     void *heard_by;
@@ -65,6 +78,15 @@ void chip_bring_bench(chip *of);
 void chip_follow(chip *of);
 /* The next part of the simulator of that kind; the first after NULL. */
 avr_io_t *chip_next(avr_t *avr, avr_io_t *after, const char *kind);
+
+/* chip_settings.c: what its registers make of the converter and the buses, beside what the plan says. */
+/* The number of the reference that is chosen. */
+uint8_t chip_before_conversion(chip *of, uint8_t channel);
+/* The word as such a conversion leaves it. */
+uint32_t chip_converted(chip *of, uint32_t word);
+uint8_t chip_spi_exchange(chip *of, uint8_t out, uint8_t (*device)(chip *of, uint8_t out));
+/* Before each transfer on the two wires. */
+void chip_look_at_rate(chip *of);
 
 /* chip_buses.c: two wires, SPI and the serial line. */
 void chip_wire_buses(chip *of, const tl_plan *plan);
