@@ -56,7 +56,7 @@ static wanted look_through(const set *s, reading_kind kind)
 {
     wanted w = {.any = false};
     double *values = must(calloc((size_t)s->count + 1, sizeof *values)), largest = 0;
-    char text[80];
+    char text[100];
     for (int i = 0; i < s->count; i++) {
         if (kind_of(s, i) != kind)
             continue;
@@ -93,7 +93,7 @@ static void add_volts(table *t, const wanted *w, double volts, int which)
 /* An end of where the true value is, rounded outward in the digits of the reading. */
 static void add_bound(table *t, const tl_signal *s, const taken *r, bool high)
 {
-    char text[80];
+    char text[100];
     taken_interval(s, r, text);
     const double bound = high ? r->is.is.within.high : r->is.is.within.low,
                  step = pow(10, -r->is.is.decimals);
@@ -108,7 +108,7 @@ static void add_bound(table *t, const tl_signal *s, const taken *r, bool high)
 
 static void add_row(table *t, const set *s, const wanted *w, int i, bool digital)
 {
-    char text[80];
+    char text[100];
     const tl_signal *signal = &s->plan->signals[s->signals[i]];
     const taken *r = &s->readings[i];
     table_cell(t, "%s", signal->name);
@@ -124,7 +124,9 @@ static void add_row(table *t, const set *s, const wanted *w, int i, bool digital
         add_volts(t, w, volts_of(s, i, PIN_LEAST), PIN_LEAST);
         add_volts(t, w, volts_of(s, i, PIN_MOST), PIN_MOST);
     }
-    taken_value(signal, r, text);
+    const bool beyond = r->is.is.beyond && taken_has_value(signal, r);
+    const size_t said = beyond ? (size_t)snprintf(text, sizeof text, "at or beyond ") : 0;
+    taken_value(signal, r, text + said);
     table_cell(t, "%s", text);
     if (w->bounds) {
         add_bound(t, signal, r, false);

@@ -44,6 +44,8 @@ static void kinds_of_lines(void)
         {"levels", "open-button high\n", "open-button", "open-button,1,,0,", ""},
         {"the last of a file counts", "twilight 5\ntwilight 900\n", "twilight", "twilight,900,", ""},
         {"an end of the converter", "twilight 0\n", "twilight", "fresh, clipped low", ""},
+        {"beyond the sensor's law", "mirror-temperature 267\n", "mirror-temperature",
+         ",45,degC,,45,inf,,\"fresh, beyond\"", ""},
         {"a fault's window", "mirror-temperature 4090\n", "mirror-temperature", "open wire", ""},
         {"comments and empty lines", "# a board\n\ntwilight 900\n", "twilight", "twilight,900,", ""},
         {"no such signal", "nothing 4\ntwilight 900\n", "twilight", "twilight,900,",
@@ -213,6 +215,17 @@ static void convert_does_not_wait_for_the_end(void)
     run_free(&r);
 }
 
+/* For people: the value stands at the end of the law, and the truth is there or beyond. */
+static void a_law_that_ends_is_said(void)
+{
+    const char *path = scratch_file("hot", "mirror-temperature 267\n", 23);
+    run_result r =
+        run_command("read", "demo/fernhill.plan.yaml", "mirror-temperature", "--counts", path, NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, " at or beyond 45.0 °C ") != NULL &&
+              strstr(r.out, "beyond: the sensor's law ends here") != NULL);
+    run_free(&r);
+}
+
 /* `watch`, as lines: what has changed, whom nothing was heard of, and the end. */
 static void watch_follows_the_board(void)
 {
@@ -302,6 +315,7 @@ CU_TestInfo counts_tests[] = {
     {"rhythms are measured", rhythms_are_measured},
     {"trim takes them beside a meter", trim_takes_them_beside_a_meter},
     {"convert takes what a board sends", convert_takes_what_a_board_sends},
+    {"a law that ends is said", a_law_that_ends_is_said},
     {"watch follows the board", watch_follows_the_board},
     {"come in three kinds of lines", kinds_of_lines},
     {"the plan makes the same of them", the_plan_makes_the_same_of_them},
