@@ -130,14 +130,16 @@ void chip_follow(chip *of)
  * port. */
 static void hold_inputs(chip *of, char port)
 {
-    avr_ioport_external_t held = {.name = (unsigned long)port & 0x7f};
+    unsigned mask = 0, value = 0;
     for (int i = 0; i < of->line_count; i++) {
         const chip_line *line = &of->lines[i];
         if (line->port != port)
             continue;
-        held.mask |= 1u << line->bit;
-        held.value |= (unsigned long)line->level << line->bit;
+        mask |= 1u << line->bit;
+        value |= (unsigned)line->level << line->bit;
     }
+    avr_ioport_external_t held = {
+        .name = (unsigned long)port & 0x7f, .mask = mask & 0xff, .value = value & 0xff};
     (void)avr_ioctl(of->avr, (uint32_t)AVR_IOCTL_IOPORT_SET_EXTERNAL(port), &held);
 }
 
