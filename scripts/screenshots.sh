@@ -49,7 +49,7 @@ record=$(mktemp -u).csv
     --scene demo/evening.scene.yaml --every 5s -o "$record" >/dev/null
 "$build/tinyladder" plot "$record" -o docs/screenshots/plot.png
 rm -f "$record"
-shot header "tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h" "sed -n '/--- house-battery/,/^}/p' fernhill_plan.h"
+shot header "tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h" "sed -n '/--- house-battery/,/tl_input house/p' fernhill_plan.h"
 rm -f fernhill_plan.h
 shot word "tinyladder word demo/fernhill.plan.yaml counterweight" "tinyladder word demo/lapwing.board.yaml --set channel=6 --set align=left --set acquisition=3us --register control" "tinyladder word demo/lapwing.board.yaml --register power --decode 0x5b"
 # What the chip's compiler made is there after `make check-targets`; without it that picture stays as it was.
