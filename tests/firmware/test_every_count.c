@@ -91,9 +91,22 @@ static void write_program(const made *m, FILE *to)
 
 static run_result run_header(const made *m)
 {
-    static const char *const compile[] = {
-        "cc", "-std=c11", "-w", "-I", TL_SOURCE "/include", "all.c", TL_BUILD "/libtinyladder.a",
-        "-o", "all",      NULL};
+    /* What is not used is dropped, so that these are enough. */
+    static const char *const compile[] = {"cc",
+                                          "-std=c11",
+                                          "-fno-keep-static-consts",
+                                          "-w",
+                                          "-I",
+                                          TL_SOURCE "/include",
+                                          "all.c",
+                                          TL_SOURCE "/src/core/lean.c",
+                                          TL_SOURCE "/src/core/table.c",
+                                          TL_SOURCE "/src/core/ratio.c",
+                                          TL_SOURCE "/src/core/share.c",
+                                          TL_SOURCE "/src/core/rungs.c",
+                                          "-o",
+                                          "all",
+                                          NULL};
     scratch_file("all.h", m->header, strlen(m->header));
     FILE *to = fopen(scratch_path("all.c"), "w");
     write_program(m, to);
