@@ -94,7 +94,7 @@ static run_result run_header(const made *m)
     /* What is not used is dropped, so that these are enough. */
     static const char *const compile[] = {"cc",
                                           "-std=c11",
-                                          "-fno-keep-static-consts",
+                                          "-O1",
                                           "-w",
                                           "-I",
                                           TL_SOURCE "/include",
