@@ -298,22 +298,24 @@ static bool figure_of(const count_format *m, long code, double *figure)
     return true;
 }
 
-/* At the end of a table many codes show the same figure: of a level stretch that reaches to the end, the code
- * where it begins. */
-static long inner_code(const count_format *m, long code, double figure)
+/* At an end of a table many codes show the same figure: of a level stretch that reaches to the first or the
+ * last code, the inner end. */
+static long inner_code(const count_format *m, long first, long last, long code, double figure)
 {
-    double last = 0, here = 0;
-    long low = m->first, high = code;
-    if (!figure_of(m, m->last, &last) || last != figure)
-        return code;
-    while (low < high) {
-        const long middle = low + (high - low) / 2;
+    double at_first = 0, at_last = 0, here = 0;
+    long level = code, outside = code;
+    if (figure_of(m, last, &at_last) && at_last == figure)
+        outside = first - 1;
+    else if (figure_of(m, first, &at_first) && at_first == figure)
+        outside = last + 1;
+    while (labs(level - outside) > 1) {
+        const long middle = level + (outside - level) / 2;
         if (figure_of(m, middle, &here) && here == figure)
-            high = middle;
+            level = middle;
         else
-            low = middle + 1;
+            outside = middle;
     }
-    return low;
+    return level;
 }
 
 /* The code whose figure is nearest; in the middle between two the upper one, as converters have it. Figures
@@ -327,6 +329,7 @@ static bool nearest_code(const count_format *m, double wanted, long *code)
     while (low < high && !figure_of(m, high, &at_high))
         high--;
     const bool rises = at_high > at_low;
+    const long first = low, last = high;
     while (high - low > 1) {
         const long middle = low + (high - low) / 2;
         if (!figure_of(m, middle, &here))
@@ -341,7 +344,7 @@ static bool nearest_code(const count_format *m, double wanted, long *code)
     }
     const double rounding = 1e-9 * fabs(at_high - at_low) + 4e-16 * fabs(wanted);
     *code = !isfinite(at_high) || fabs(wanted - at_low) < fabs(wanted - at_high) - rounding ? low : high;
-    *code = inner_code(m, *code, *code == low ? at_low : at_high);
+    *code = inner_code(m, first, last, *code, *code == low ? at_low : at_high);
     return true;
 }
 

@@ -244,7 +244,8 @@ static void add_analog_members(json_t *o, const tl_signal *s, const taken *t)
                                         "unit", s->reading.unit, "low", json_number(is->within.low), "high",
                                         json_number(is->within.high), "decimals", is->decimals));
     json_object_set_new(o, "percent", is->percent >= 0 ? json_integer(is->percent) : json_null());
-    json_object_update_new(o, json_pack("{s:b,s:b}", "open_wire", is->open, "short", is->shorted));
+    json_object_update_new(
+        o, json_pack("{s:b,s:b,s:b}", "open_wire", is->open, "short", is->shorted, "beyond", is->beyond));
     if (s->source.button_count > 0)
         json_object_set_new(o, "button", json_string(button_of(s, t)));
 }

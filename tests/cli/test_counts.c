@@ -224,6 +224,11 @@ static void a_law_that_ends_is_said(void)
     CU_ASSERT(r.status == 0 && strstr(r.out, " at or beyond 45.0 °C ") != NULL &&
               strstr(r.out, "beyond: the sensor's law ends here") != NULL);
     run_free(&r);
+    r = run_command("read", "demo/fernhill.plan.yaml", "mirror-temperature", "--counts", path, "--json",
+                    NULL);
+    CU_ASSERT(r.status == 0 && strstr(r.out, "\"beyond\": true") != NULL &&
+              strstr(r.out, "\"high\": null") != NULL);
+    run_free(&r);
 }
 
 /* `watch`, as lines: what has changed, whom nothing was heard of, and the end. */
