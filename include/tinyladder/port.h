@@ -67,11 +67,7 @@ static inline tl_status tl_port_clock(const tl_port *port, tl_time *now)
     uint32_t now_us = 0;
     const tl_status status = tl_port_clock_us(port, &now_us);
     if (status == TL_OK)
-#ifdef TL_SMALL
-        *now = (tl_time)(now_us >> 10);
-#else
-        *now = now_us;
-#endif
+        *now = TL_TIME_OF_CLOCK(now_us);
     return status;
 }
 
@@ -81,11 +77,7 @@ static inline tl_status tl_port_span_clock(const tl_port *port, tl_span *now)
     uint32_t now_us = 0;
     const tl_status status = tl_port_clock_us(port, &now_us);
     if (status == TL_OK)
-#ifdef TL_SMALL
-        *now = (tl_span)(now_us >> 4);
-#else
-        *now = now_us;
-#endif
+        *now = TL_SPAN_OF_CLOCK(now_us);
     return status;
 }
 
@@ -104,8 +96,8 @@ static inline tl_span tl_port_surely(const tl_port *port, tl_span measured)
 /**
  * One conversion, whole: start, wait for its end, fetch the word.
  *
- * Never waits longer than longest by the port's clock, and notices a clock that stands still; in the small build
- * it asks TL_PORT_FROZEN_POLLS times at most.
+ * Never waits longer than longest by the port's clock, and notices a clock that stands still; in the small
+ * build it asks TL_PORT_FROZEN_POLLS times at most.
  *
  * @param longest  Bound on what is waited for once it is started, 1 .. TL_SPAN_MOST.
  * @param[out] word  Left untouched unless TL_OK is returned.

@@ -24,6 +24,9 @@ typedef uint16_t tl_time;
 #define TL_TIME_MOST 0x7fffu
 /** Microseconds as a tl_time, rounded up. */
 #define TL_TIME_US(us) ((tl_time)(((us) + 1023u) / 1024u))
+/** The port's clock as a tl_time, and as a tl_span. */
+#define TL_TIME_OF_CLOCK(now_us) ((tl_time)((now_us) >> 10))
+#define TL_SPAN_OF_CLOCK(now_us) ((tl_span)((now_us) >> 4))
 /** How long conversions and multiplexers take: in 16 us, up to half a second. */
 typedef uint16_t tl_span;
 #define TL_SPAN_MOST 0x7fffu
@@ -37,6 +40,8 @@ typedef uint32_t tl_raw;
 typedef uint32_t tl_time;
 #define TL_TIME_MOST 0x7fffffffu
 #define TL_TIME_US(us) (us)
+#define TL_TIME_OF_CLOCK(now_us) (now_us)
+#define TL_SPAN_OF_CLOCK(now_us) (now_us)
 typedef uint32_t tl_span;
 #define TL_SPAN_MOST 0x7fffffffu
 #define TL_SPAN_US(us) (us)

@@ -50,15 +50,6 @@ bool port_cortex_m_start(uint32_t hertz)
 
 const tl_port *port_cortex_m(uint32_t hertz, const tl_port_ops *chip, void *context)
 {
-    static tl_port port;
-    static tl_port_ops ops;
-    static tl_port_reader reader;
-    if (chip == NULL || !port_cortex_m_start(hertz))
-        return NULL;
-    ops = *chip;
-    ops.clock_us = clock_us;
-    ops.wait_us = wait_us;
-    port = (tl_port){&ops, context, &reader};
-    return &port;
+    return chip != NULL && port_cortex_m_start(hertz) ? with_clock(chip, context) : NULL;
 }
 #endif

@@ -33,15 +33,6 @@ bool port_riscv_start(const volatile uint32_t *mtime, uint32_t hertz)
 const tl_port *port_riscv(const volatile uint32_t *mtime, uint32_t hertz, const tl_port_ops *chip,
                           void *context)
 {
-    static tl_port port;
-    static tl_port_ops ops;
-    static tl_port_reader reader;
-    if (chip == NULL || !port_riscv_start(mtime, hertz))
-        return NULL;
-    ops = *chip;
-    ops.clock_us = clock_us;
-    ops.wait_us = wait_us;
-    port = (tl_port){&ops, context, &reader};
-    return &port;
+    return chip != NULL && port_riscv_start(mtime, hertz) ? with_clock(chip, context) : NULL;
 }
 #endif
