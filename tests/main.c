@@ -76,6 +76,7 @@ static CU_SuiteInfo suites[] = {
     {"every fault", NULL, NULL, NULL, NULL, every_fault_tests},
     {"dense", NULL, NULL, NULL, NULL, dense_tests},
     {"command", NULL, NULL, NULL, NULL, command_tests},
+    {"refusals", NULL, NULL, NULL, NULL, refusal_tests},
     {"columns", NULL, NULL, NULL, NULL, columns_tests},
     {"json", NULL, NULL, NULL, NULL, json_tests},
     {"read", NULL, NULL, NULL, NULL, read_tests},

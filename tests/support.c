@@ -94,6 +94,20 @@ run_result run_command(const char *first, ...)
     return run_program(words, TL_SOURCE);
 }
 
+void check_commands(const command_row *rows, size_t count)
+{
+    for (size_t i = 0; i < count; i++) {
+        const char *const *w = rows[i].words;
+        run_result r = run_command(w[0], w[1], w[2], w[3], w[4], w[5], w[6], w[7], w[8], w[9], NULL);
+        const bool out = rows[i].out == NULL ? r.out[0] == '\0' : strstr(r.out, rows[i].out) != NULL;
+        const bool err = rows[i].err == NULL ? r.err[0] == '\0' : strstr(r.err, rows[i].err) != NULL;
+        CHECK_ROW(rows[i].name, r.status == rows[i].status && out && err);
+        if (r.status != rows[i].status || !out || !err)
+            printf("\n  %s: status %d, out '%.300s', err '%.300s'\n", rows[i].name, r.status, r.out, r.err);
+        run_free(&r);
+    }
+}
+
 const char *scratch_path_in(const char *folder, const char *name)
 {
     static char paths[4][512];

@@ -28,7 +28,7 @@ extern CU_TestInfo part_tests[], asked_tests[], one_way_part_tests[], proposal_t
     turning_tests[], conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[],
     why_tests[], wiring_tests[], linux_tests[], lean_tests[], fault_tests[], every_fault_tests[],
     dense_tests[], read_tests[], convert_tests[], record_tests[], publish_tests[], watch_tests[],
-    trim_tests[], listen_tests[];
+    trim_tests[], listen_tests[], refusal_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);
@@ -47,6 +47,15 @@ run_result run_program(const char *const *words, const char *folder);
 void run_free(run_result *result);
 /* The command with up to 23 words, in the project's folder. */
 run_result run_command(const char *first, ...);
+
+/* Commands, each with its status and what its outputs must contain; NULL: must be empty. */
+typedef struct {
+    const char *name;
+    const char *words[10];
+    int status;
+    const char *out, *err;
+} command_row;
+void check_commands(const command_row *rows, size_t count);
 
 /* A text file in the scratch folder; returns its path in a static buffer of four. Each test file has a folder
  * of its own (TL_SCRATCH), so that suites can run side by side. */
