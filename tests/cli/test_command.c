@@ -1,4 +1,5 @@
-/* The command as users meet it: what it does, words in and texts out; what it refuses is in test_refusals.c. */
+/* The command as users meet it: what it does, words in and texts out; what it refuses is in test_refusals.c.
+ */
 #include "support.h"
 #include <jansson.h>
 #include <stdio.h>
