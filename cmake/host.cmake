@@ -134,8 +134,8 @@ if(SIMAVR_LIBRARY AND ELF_LIBRARY)
   file(STRINGS targets.mk TINYLADDER_AVR_HERTZ REGEX "^AVR_HERTZ := ")
   string(REGEX REPLACE ".* := " "" TINYLADDER_AVR_CHIP "${TINYLADDER_AVR_CHIP}")
   string(REGEX REPLACE ".* := " "" TINYLADDER_AVR_HERTZ "${TINYLADDER_AVR_HERTZ}")
-  add_executable(tinyladder-bench-run ports/avr/bench/bench_run.c ports/avr/bench/chip.c ports/avr/bench/chip_buses.c
-    ports/avr/bench/chip_settings.c)
+  add_executable(tinyladder-bench-run ports/bench/bench_run.c ports/bench/avr_chip.c ports/bench/avr_buses.c
+    ports/bench/avr_settings.c)
   install(TARGETS tinyladder-bench-run RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR})
   target_compile_definitions(tinyladder-bench-run PRIVATE BENCH_RUN_CHIP="${TINYLADDER_AVR_CHIP}" BENCH_RUN_HERTZ="${TINYLADDER_AVR_HERTZ}")
   target_link_libraries(tinyladder-bench-run PRIVATE tinyladder-bench ${SIMAVR_LIBRARY} ${ELF_LIBRARY})

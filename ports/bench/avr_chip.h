@@ -1,6 +1,6 @@
 /* A simulated chip from inside: its lines, its converter, and what goes on on its buses. */
-#ifndef TINYLADDER_AVR_CHIP_INTERNAL_H
-#define TINYLADDER_AVR_CHIP_INTERNAL_H
+#ifndef TINYLADDER_BENCH_AVR_CHIP_H
+#define TINYLADDER_BENCH_AVR_CHIP_H
 
 #include "chip.h"
 #include "tinyladder/design/plan.h"

@@ -3,7 +3,7 @@
  * wrong reference, clock, mode or rate gives the wrong words that it would give on the board, and is named
  * once.
  */
-#include "chip_internal.h"
+#include "avr_chip.h"
 #include "tinyladder/design/measurement.h"
 #include <math.h>
 #include <simavr/avr_spi.h>

@@ -7,7 +7,7 @@
  * The bench is never behind the chip. It may be ahead, by as long as it takes for what the chip does in one
  * piece: an acquisition, a transfer on a bus.
  */
-#include "chip_internal.h"
+#include "avr_chip.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <math.h>

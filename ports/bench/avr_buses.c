@@ -1,6 +1,6 @@
 /* What goes over the chip's two buses and its serial line: to the plan's devices, to whoever listens, and
  * back. */
-#include "chip_internal.h"
+#include "avr_chip.h"
 #include <simavr/avr_spi.h>
 #include <simavr/avr_uart.h>
 #include <stddef.h>

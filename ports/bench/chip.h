@@ -1,6 +1,6 @@
 /* A simulated 8-bit AVR, instruction by instruction, wired to the bench of a plan pin by pin. */
-#ifndef TINYLADDER_AVR_CHIP_H
-#define TINYLADDER_AVR_CHIP_H
+#ifndef TINYLADDER_BENCH_CHIP_H
+#define TINYLADDER_BENCH_CHIP_H
 
 #include "tinyladder/bench.h"
 #include <stdbool.h>
