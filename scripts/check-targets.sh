@@ -42,6 +42,11 @@ riscv="-march=$(chip RISCV_ARCH) -mabi=$(chip RISCV_ABI) -mcmodel=medany --specs
 build riscv riscv64-unknown-elf-gcc riscv64-unknown-elf-size $riscv
 [ "${2:-}" != sizes ] || exit $status
 
+# Compiled programs on the bench of their plan, beside all that follows.
+"$here/scripts/check-bench-run.sh" "$out/bench-run" >"$out/bench-run.said" 2>&1 &
+on_bench=$!
+trap 'kill $on_bench 2>/dev/null || true' EXIT
+
 # A description that is not in the memory that it is read from is an error, both ways round.
 mistake() { # LINE OF C
     printf '#include "tinyladder/core.h"\nextern tl_button button;\nextern const tl_port port;\nvoid f(void);\nvoid f(void)\n{\n%s\n}\n' "$1" >"$out/mistake.c"
@@ -150,55 +155,12 @@ cc $strict $warnings $where "$tests/lean_sums.c" "$tests/sums_on_host.c" $cores 
 cmp -s "$small/sums-64" "$small/sums-8" || { echo "lean: another 8-bit compiler makes something else of the header" >&2; status=1; }
 [ $status != 0 ] || echo "lean: the same $(wc -l <"$small/sums-64") sums by another 8-bit compiler in its simulator"
 
-# --- a compiled program on the bench of its plan: the commands of docs/firmware.md, and what they promise
-if [ "${HEADERS:-}" != "" ]; then
-    sed -n '/^```sh/,/^```/p' "$here/docs/firmware.md" | grep -v '^```' >"$out/ten-commands"
-    sed -n '/^```text/,/^```/p' "$here/docs/firmware.md" | grep -v '^```' >"$out/promised"
-    [ "$(wc -l <"$out/ten-commands")" = 10 ] || { echo "firmware.md: these are not ten commands" >&2; status=1; }
-    (cd "$here" && sh -e) <"$out/ten-commands" >"$out/ten-said" 2>&1 || { cat "$out/ten-said" >&2; echo "firmware.md: a command failed" >&2; status=1; }
-    # The last seven lines before --verify's; noise is worth two counts.
-    grep -B 7 ': as the plan is$' "$out/ten-said" | head -7 | paste -d '|' - "$out/promised" | awk -F'|' '
-        { n = split($1, said, " "); if (split($2, promised, " ") != n) bad = 1
-          for (i = 1; i <= n; i++) if (said[i] != promised[i] && !(said[i] ~ /^[0-9.]+$/ && (said[i] - promised[i]) ^ 2 <= 4)) bad = 1 }
-        END { exit bad || NR != 7 }' || { echo "firmware.md: tinyladder-bench-run says something else than it promises" >&2; status=1; }
-    [ $status != 0 ] || echo "firmware.md: its ten commands run, and say what it promises"
-    # What a program sets wrongly gives what the chip would give, and is named; an internal pull stays.
-    grep -v '^#' "$tests/bench/mistakes.txt" | sed 's/\\|/\x01/g; s/ | /\x02/g' | while IFS="$(printf '\002')" read -r name file change named gone; do
-        rm -rf "$out/mistaken" && cp -r "$ports" "$out/mistaken"
-        sed -i "$(printf '%s' "$change" | tr '\001' '|')" "$out/mistaken/$file"
-        avr-gcc $avr -Os -DF_CPU="$(chip AVR_HERTZ)UL" -flto -ffunction-sections -fdata-sections -Wl,--gc-sections -I "$here/include" -I "$out/mistaken" -I "$here/build/avr" "$here/examples/avr/cold_frame.c" \
-            "$out/mistaken"/port_avr*.c $cores -o "$out/mistaken.elf" || exit 1
-        (cd "$here" && build/tinyladder-bench-run demo/cold-frame.plan.yaml "$out/mistaken.elf" --for 500ms) >"$out/mistaken.said" 2>"$out/mistaken.named"
-        ! cmp -s "$ports/$file" "$out/mistaken/$file" && grep -q "$named" "$out/mistaken.named" && ! grep -q "^$gone\$" "$out/mistaken.said" ||
-            { echo "bench-run: '$name' is not seen" >&2; exit 1; }
-    done || status=1
-    "$here/build/tinyladder" header "$tests/bench/pulls.plan.yaml" -o "$out/pulls_plan.h" --force >/dev/null
-    avr-gcc $avr -Os -DF_CPU="$(chip AVR_HERTZ)UL" -flto -ffunction-sections -fdata-sections -Wl,--gc-sections -I "$here/include" -I "$ports" -I "$out" "$tests/bench/pulls.c" "$ports"/port_avr*.c $cores -o "$out/pulls.elf"
-    said=$("$here/build/tinyladder-bench-run" "$tests/bench/pulls.plan.yaml" "$out/pulls.elf" --scene "$tests/bench/pulls.scene.yaml" --for 1s)
-    [ "$said" = CoCoCo ] || { echo "bench-run: a contact with an internal pull says '$said'" >&2; status=1; }
-    [ $status != 0 ] || echo "bench-run: $(grep -vc '^#' "$tests/bench/mistakes.txt") mistakes of a program are seen and named"
-    for image in README.md "$out/firmware-arm" /nowhere; do
-        said=$(cd "$here" && build/tinyladder-bench-run demo/cold-frame.plan.yaml "$(case $image in /*|README.md) echo "$image" ;; *) realpath "$image" ;; esac)" 2>&1) && status=1
-        case $said in *'not a program for such a chip'* | *'No such file'*) ;; *) echo "bench-run takes $image: $said" >&2; status=1 ;; esac
-    done
-    # What the chip's lines say over its own terminal is what the bench reads, but for the last count.
-    frame=demo/cold-frame.plan.yaml
-    (cd "$here" && build/tinyladder-bench-run $frame build/avr/cold_frame.elf --pty --real-time --for 4s) >"$out/pty" &
-    runs=$!
-    for _ in 1 2 3 4 5 6 7 8 9 10; do grep -q 'serial line' "$out/pty" && break; sleep 0.1; done
-    (cd "$here" && build/tinyladder read $frame --counts "$(sed -n 's/^serial line: //p' "$out/pty")@38400" --csv) >"$out/counted" || status=1
-    (cd "$here" && build/tinyladder read $frame --csv) | grep -v 'fan\|lamp' >"$out/on-bench"
-    wait $runs || status=1
-    for signal in wanted air lid tank tray; do
-        counted=$(sed -n "s/^[^,]*,$signal,\([0-9]*\),.*/\1/p" "$out/counted") bench=$(sed -n "s/^[^,]*,$signal,\([0-9]*\),.*/\1/p" "$out/on-bench")
-        [ -n "$counted" ] && [ $((counted - bench)) -ge -2 ] && [ $((counted - bench)) -le 2 ] || { echo "--counts: $signal is $counted instead of $bench" >&2; status=1; }
-    done
-    [ $status != 0 ] || echo "--counts: what the chip says over its serial line is what the bench reads"
-fi
 avr-gcc $avr "$mark" $warnings -Wl,--gc-sections -I "$here/include" "$tests/interrupt_avr.c" $cores -o "$out/interrupt-avr"
 "$out/simulate-avr" "$out/interrupt-avr" "$(chip AVR_CHIP)" "$(chip AVR_HERTZ)" "$(chip AVR_MARK_ADDRESS)" | grep -a '[0-9a-f][0-9a-f]$' | lines >"$out/interrupts"
 sed 's/^/a timer interrupt beside a sweep: /' "$out/interrupts"
 grep -q ' refused, 0 torn$' "$out/interrupts" || status=1
+wait $on_bench || status=1
+cat "$out/bench-run.said"
 # --- docs/targets.md, of what was found here
 size() { cat "$out/$1.size"; }
 stacks() {

@@ -53,9 +53,10 @@ shot header "tinyladder header demo/fernhill.plan.yaml -o fernhill_plan.h" "sed 
 rm -f fernhill_plan.h
 shot word "tinyladder word demo/fernhill.plan.yaml counterweight" "tinyladder word demo/lapwing.board.yaml --set channel=6 --set align=left --set acquisition=3us --register control" "tinyladder word demo/lapwing.board.yaml --register power --decode 0x5b"
 # What the chip's compiler made is there after `make check-targets`; without it that picture stays as it was.
-if [ -e build/avr/cold_frame.elf ] && [ -e "$build/tinyladder-bench-run" ]; then
-    shot bench-run "tinyladder-bench-run demo/cold-frame.plan.yaml build/avr/cold_frame.elf --scene demo/cold-frame.scene.yaml --for 3s --outputs | tail -7" \
-        "tinyladder-bench-run demo/cold-frame.plan.yaml build/avr/cold_frame.elf --for 1s | tinyladder read demo/cold-frame.plan.yaml --counts -" \
-        "tinyladder read demo/cold-frame.plan.yaml"
+if [ -e build/cold-frame/cold_frame.elf ] && [ -e "$build/tinyladder-bench-run" ]; then
+    make -s -C examples/cold-frame stand-in
+    shot bench-run "tinyladder-bench-run demo/cold-frame.plan.yaml build/cold-frame/cold_frame.elf --scene demo/cold-frame.scene.yaml --for 3s --outputs | tail -7" \
+        "tinyladder-bench-run demo/cold-frame.plan.yaml build/cold-frame/cold_frame-cortex-m0.elf --scene demo/cold-frame.scene.yaml --for 3s --outputs | tail -7" \
+        "tinyladder-bench-run demo/cold-frame.plan.yaml build/cold-frame/cold_frame-rv32.elf --for 1s | tinyladder read demo/cold-frame.plan.yaml --counts -"
 fi
 shot demo "tinyladder demo | head -40"

@@ -138,3 +138,8 @@ char *text_of(const char *path)
         fclose(from);
     return text;
 }
+
+int rounds_of(int usual, int when_long)
+{
+    return getenv("TL_LONG") != NULL ? when_long : usual / THINNED;
+}

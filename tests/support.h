@@ -11,6 +11,15 @@
     CU_assertImplementation((cond) ? CU_TRUE : CU_FALSE, __LINE__, (name), __FILE__, "", CU_FALSE)
 #define ROWS(table) (sizeof(table) / sizeof((table)[0]))
 
+/* Sanitizers look at every step: of many draws, plans or rows a test takes one in so many there. */
+#ifdef TL_SANITIZED
+enum { THINNED = 4 };
+#else
+enum { THINNED = 1 };
+#endif
+/* How many rounds such a test goes: many more with TL_LONG. */
+int rounds_of(int usual, int when_long);
+
 /* One suite per module: its tests end with a NULL name. */
 extern CU_TestInfo part_tests[], asked_tests[], one_way_part_tests[], proposal_tests[], mends_tests[],
     vary_tests[], new_tests[], proposed_tests[], potentiometer_tests[], golden_tests[], agreement_tests[],

@@ -37,8 +37,8 @@ static const struct argp_option rows[] = {
     {"pty", KEY_PTY, NULL, 0, "its serial line is a terminal of its own, whose name is printed", 0},
     {"real-time", KEY_REAL_TIME, NULL, 0, "a second of the chip takes a second, or longer", 0},
     {"outputs", KEY_OUTPUTS, NULL, 0, "in the end, what it drives at the pins of the plan's outputs", 0},
-    {"chip", KEY_CHIP, "NAME", 0, "as the simulator calls it (" BENCH_RUN_CHIP ")", 0},
-    {"hertz", KEY_HERTZ, "N", 0, "its clock (" BENCH_RUN_HERTZ ")", 0},
+    {"chip", KEY_CHIP, "NAME", 0, "as its simulator calls it (the usual one for the image's processor)", 0},
+    {"hertz", KEY_HERTZ, "N", 0, "its clock (16000000)", 0},
     {0},
 };
 
@@ -113,7 +113,8 @@ static const struct argp arguments = {
     rows,
     parse,
     "PLAN IMAGE",
-    "Runs a compiled program (ELF) of an 8-bit AVR on the simulated bench of its plan.\v"
+    "Runs a compiled program (ELF) of an 8-bit AVR, or of a Cortex-M0 or RV32 in a made-up chip, on the "
+    "simulated bench of its plan.\v"
     "The plan's board says with 'port: B3' where on the chip each pin is. Exit status: 0 done, 1 a pin was "
     "damaged, "
     "2 wrong usage, 3 unreadable input, 4 the program ran into what the chip cannot do.",
@@ -203,14 +204,14 @@ static int damages_of(tl_bench *bench)
     return count > 0 || tl_bench_trouble(bench) != NULL ? DAMAGED : DONE;
 }
 
-static void tell_outputs(tl_bench *bench, const chip *avr)
+static void tell_outputs(tl_bench *bench, const chip *of)
 {
     const tl_plan *plan = tl_circuit_plan(tl_bench_circuit(bench));
     for (int i = 0; i < plan->output_count; i++) {
         for (int k = 0; k < plan->outputs[i].pin_count; k++) {
             const int pin = plan->outputs[i].pins[k];
             double share;
-            if (chip_drives(avr, pin, &share))
+            if (chip_drives(of, pin, &share))
                 printf("%s %s %.1f %%\n", plan->outputs[i].name, plan->pins[pin].name, 100 * share);
             else
                 printf("%s %s released\n", plan->outputs[i].name, plan->pins[pin].name);
@@ -221,32 +222,32 @@ static void tell_outputs(tl_bench *bench, const chip *avr)
 static int run_on(tl_bench *bench, const options *o)
 {
     char why[200];
-    chip *avr = chip_new(bench, o->image, o->chip, o->hertz, why);
-    if (avr == NULL) {
+    chip *on_bench = chip_new(bench, o->image, o->chip, o->hertz, why);
+    if (on_bench == NULL) {
         fprintf(stderr, "tinyladder-bench-run: %s\n", why);
         return UNREADABLE;
     }
     if (o->pty && !open_terminal()) {
-        chip_free(avr);
+        chip_free(on_bench);
         return UNREADABLE;
     }
     const double begun = wall();
     bool on = true;
-    chip_listen(avr, heard, NULL);
+    chip_listen(on_bench, heard, NULL);
     for (double at = 0.01; on && !ended && at < o->seconds + 0.01; at += 0.01) {
-        on = chip_run(avr, fmin(at, o->seconds));
-        hear(avr);
+        on = chip_run(on_bench, fmin(at, o->seconds));
+        hear(on_bench);
         fflush(stdout);
         if (o->real_time)
             pace(begun, at);
     }
-    const bool crashed = chip_crashed(avr);
+    const bool crashed = chip_crashed(on_bench);
     if (crashed)
         fprintf(stderr, "tinyladder-bench-run: at %.6g s the program met what the chip cannot do\n",
-                chip_time(avr));
+                chip_time(on_bench));
     if (o->outputs)
-        tell_outputs(bench, avr);
-    chip_free(avr);
+        tell_outputs(bench, on_bench);
+    chip_free(on_bench);
     const int damaged = damages_of(bench);
     return crashed ? CRASHED : damaged;
 }
@@ -276,8 +277,7 @@ static void run(void *context)
 
 int main(int argc, char **argv)
 {
-    options o = {
-        .seed = -1, .seconds = 10, .chip = BENCH_RUN_CHIP, .hertz = strtoul(BENCH_RUN_HERTZ, NULL, 10)};
+    options o = {.seed = -1, .seconds = 10};
     argp_err_exit_status = USAGE;
     argp_parse(&arguments, argc, argv, 0, NULL, &o);
     signal(SIGINT, on_signal);

@@ -1,4 +1,4 @@
-/* A simulated 8-bit AVR, instruction by instruction, wired to the bench of a plan pin by pin. */
+/* A simulated chip, instruction by instruction, wired to the bench of a plan pin by pin. */
 #ifndef TINYLADDER_BENCH_CHIP_H
 #define TINYLADDER_BENCH_CHIP_H
 
@@ -11,10 +11,10 @@ typedef struct chip chip;
 typedef void chip_heard(void *context, char byte);
 
 /**
- * Puts a program on the chip, and the chip on the bench: each pin of the plan's board that names a place of
- * the chip (`port: B3`) is that line. Both must outlive it.
- * @param name   The chip, as the simulator calls it.
- * @param hertz  Its clock.
+ * Puts a program on the kind of chip that it was compiled for, and the chip on the bench: each pin of the
+ * plan's board that names a place of the chip (`port: B3`) is that line. Both must outlive it.
+ * @param name   The chip, as its simulator calls it; NULL: the usual one of its kind.
+ * @param hertz  Its clock; 0: the usual one.
  * @param[out] why  What is wrong, where NULL is returned.
  */
 chip *chip_new(tl_bench *bench, const char *image, const char *name, unsigned long hertz, char why[200]);

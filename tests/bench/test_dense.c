@@ -377,7 +377,7 @@ static void moves_as_it_is_solved_here(void)
 {
     static const double after[] = {1e-7, 1e-6, 2e-5, 5e-4, 1e-2, 0.3};
     /* Behind a millisecond the many squarings of the exponential leave microvolts. */
-    const unsigned long long rounds = getenv("TL_LONG") != NULL ? 10000 : 300;
+    const unsigned long long rounds = (unsigned long long)rounds_of(300, 10000);
     int good = 0, compared = 0;
     for (unsigned long long seed = 1; seed <= rounds; seed++) {
         double volts[NODES];

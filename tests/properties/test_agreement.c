@@ -15,11 +15,6 @@
 
 enum { SEEDS = 8, SEEDS_LONG = 200, STRIDE = 61, BEFORE_LONG = 3600 };
 
-static int rounds(int usual, int when_long)
-{
-    return getenv("TL_LONG") != NULL ? when_long : usual;
-}
-
 /* Every part is drawn within its span, and every name leads to one part of either view. */
 static void values_lie_within(const char *path, tl_circuit *circuit, const tl_bench *bench)
 {
@@ -97,7 +92,7 @@ static int values_lie_in_their_intervals(const char *path, tl_circuit *circuit)
             continue;
         const tl_plan_reading *reading = &plan->signals[i].reading;
         for (long code = way->first_code; code <= way->last_code;
-             code += code < way->first_code + 4 || code > way->last_code - STRIDE ? 1 : rounds(STRIDE, 1)) {
+             code += code < way->first_code + 4 || code > way->last_code - STRIDE ? 1 : getenv("TL_LONG") != NULL ? 1 : STRIDE * THINNED) {
             tl_value v;
             if (tl_plan_value(circuit, i, (double)code, &v) != TL_NET_SOLVED || isnan(v.value) || v.open ||
                 v.shorted)
@@ -130,7 +125,7 @@ static void sound_plans_stay_whole(void)
             continue;
         tl_circuit *circuit = tl_circuit_new(plan);
         counts += values_lie_in_their_intervals(path, circuit);
-        for (unsigned long seed = 1; seed <= (unsigned long)rounds(SEEDS, SEEDS_LONG); seed++) {
+        for (unsigned long seed = 1; seed <= (unsigned long)rounds_of(SEEDS, SEEDS_LONG); seed++) {
             int damages = 0;
             tl_bench *bench = tl_bench_new(circuit, NULL, seed);
             values_lie_within(path, circuit, bench);
@@ -147,7 +142,7 @@ static void sound_plans_stay_whole(void)
     }
     globfree(&found);
     printf("  %d benches, %d readings, %d counts ", benches, readings, counts);
-    CU_ASSERT(readings > 20 * rounds(SEEDS, SEEDS_LONG) && counts > 2000);
+    CU_ASSERT(readings > 20 * rounds_of(SEEDS, SEEDS_LONG) && counts > 2000 / THINNED);
 }
 
 CU_TestInfo agreement_tests[] = {

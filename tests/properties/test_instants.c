@@ -117,9 +117,9 @@ static void moments_of_the_evening(void)
         "heater-8",      "counterweight", "mirror-temperature"};
     static const double moments[] = {0, 0.3, 5.004, 12.37, 71.1, 1250, 2061.5};
     compared = 0;
-    for (size_t i = 0; i < ROWS(moments); i++)
+    for (size_t i = 0; i < ROWS(moments); i += THINNED)
         is_the_same_however_asked(fmax(moments[i], 0.2), signals, ROWS(signals));
-    CU_ASSERT(compared > 250);
+    CU_ASSERT(compared > 250 / THINNED);
 }
 
 /* Every sound plan, one second on: each signal alone as among all. */
@@ -128,9 +128,10 @@ static void sound_plans(void)
     DIR *folder = opendir(TL_SOURCE "/demo/sound");
     CU_ASSERT_FATAL(folder != NULL);
     compared = 0;
+    int plans = 0;
     for (const struct dirent *entry; (entry = readdir(folder)) != NULL;) {
         char path[300], name[80], wanted[ROW], found[ROW];
-        if (strstr(entry->d_name, ".plan.yaml") == NULL)
+        if (strstr(entry->d_name, ".plan.yaml") == NULL || plans++ % THINNED != 0)
             continue;
         snprintf(path, sizeof path, "demo/sound/%s", entry->d_name);
         run_result all = run_command("read", path, "--at", "1s", "--csv", NULL);
@@ -149,7 +150,7 @@ static void sound_plans(void)
         run_free(&all);
     }
     closedir(folder);
-    CU_ASSERT(compared > 40);
+    CU_ASSERT(compared > 40 / THINNED);
 }
 
 CU_TestInfo instant_tests[] = {

@@ -449,7 +449,7 @@ static char *damaged(const char *text)
 static void what_mends_mends(void)
 {
     enum { ROUNDS = 10, LONG = 200 };
-    const int rounds = getenv("TL_LONG") != NULL ? LONG : ROUNDS;
+    const int rounds = rounds_of(ROUNDS, LONG);
     mend_tally t = {0, 0, 0};
     glob_t found;
     CU_ASSERT_FATAL(glob(TL_SOURCE "/demo/sound/*.plan.yaml", 0, NULL, &found) == 0);

@@ -196,7 +196,7 @@ static bool hand_made(size_t job, size_t row, const demo_board *b)
 
 static void what_passes_is_proposed(void)
 {
-    const int rounds = getenv("TL_LONG") != NULL ? 40 * LONG : 40 * ROUNDS;
+    const int rounds = 40 * rounds_of(ROUNDS, LONG);
     int found = 0;
     for (size_t job = 0; job < ROWS(by_hand); job++) {
         size_t row = 0;
@@ -216,7 +216,7 @@ static void what_passes_is_proposed(void)
 static void every_proposal_passes(void)
 {
     static const char drawer[] = TL_SOURCE "/demo/bench.drawer.yaml";
-    const int rounds = getenv("TL_LONG") != NULL ? LONG : ROUNDS;
+    const int rounds = rounds_of(ROUNDS, LONG);
     tl_report *report = tl_report_new();
     tl_stock series = tl_stock_series(TL_E24, 10, 10e6, 0.01), own = {0}, capacitors = {0};
     CU_ASSERT_FATAL(tl_drawer_load(drawer, &own, &capacitors, report));

@@ -1,17 +1,15 @@
 /*
- * The whole firmware of demo/cold-frame.plan.yaml on an 8-bit AVR: ten times a second it reads the knob, the
+ * The whole firmware of demo/cold-frame.plan.yaml: ten times a second it reads the knob, the
  * thermistor and the tank, sets the fan, and tells everything over the serial line; the lid is looked at all
- * the time, the load cell's converter is asked in between. Not one number of the plan stands here.
+ * the time, the load cell's converter is asked in between. Not one number of the plan stands here, and
+ * nothing of a chip: that is on_avr.h, or on_stand_in.h.
  *
  * docs/firmware.md builds it, and runs the very file that would be flashed on the simulated bench.
  */
-#include "port_avr.h"
-#define TL_PIN PORT_AVR_PIN
-#define TL_REFERENCE PORT_AVR_REFERENCE
+#include HERE
 #include "cold_frame_plan.h"
 
 #define TENTH_US 100000u
-#define BAUDS 38400u
 
 typedef struct {
     const tl_port *port;
@@ -28,21 +26,21 @@ static void tell_number(int32_t value, uint8_t decimals)
     const char *at = text;
     while (*at == ' ')
         at++;
-    port_avr_say(at);
-    port_avr_say(" ");
+    here_say(at);
+    here_say(" ");
 }
 
 /* Name and count are for programs (`tinyladder read --counts`), the rest is for people. */
 static void tell(const char *name, int32_t count, int32_t value, uint8_t decimals, const char *unit,
                  bool fresh)
 {
-    port_avr_say(name);
-    port_avr_say(" ");
+    here_say(name);
+    here_say(" ");
     tell_number(count, 0);
-    port_avr_say("is ");
+    here_say("is ");
     tell_number(value, decimals);
-    port_avr_say(unit);
-    port_avr_say(fresh ? "\n" : " ?\n");
+    here_say(unit);
+    here_say(fresh ? "\n" : " ?\n");
 }
 
 /* The load cell's converter is slow: a step a pass. */
@@ -95,14 +93,13 @@ int main(void)
     static tl_due tenth;
     uint32_t now_us = 0;
     bool due = false;
-    own.port = port_avr();
-    port_avr_serial(BAUDS);
+    own.port = here_open();
     (void)tl_port_clock_us(own.port, &now_us);
     if (tl_button_init(&own.lid, &lid_contact, own.port) != TL_OK ||
         tl_port_line_use(own.port, FAN_LINE, TL_LINE_OUTPUT) != TL_OK ||
         tl_port_line_use(own.port, OPEN_LAMP_LINE, TL_LINE_OUTPUT) != TL_OK ||
         tl_due_init(&tenth, TENTH_US, now_us) != TL_OK)
-        port_avr_say("this is another board\n");
+        here_say("this is another board\n");
     begin_to_weigh(&own);
     for (;;) {
         tl_button_event event;
