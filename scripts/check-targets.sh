@@ -15,7 +15,7 @@ status=0
 build() { # NAME COMPILER SIZE FLAGS...
     name=$1 compiler=$2 size=$3
     shift 3
-    mkdir -p "$out/$name"
+    rm -rf "$out/$name" && mkdir -p "$out/$name" # nothing of files that are gone
     for source in $sources; do
         # $warnings is a list of words on purpose
         "$compiler" "$@" $warnings -I "$here/include" -c "$here/$source" -o "$out/$name/$(basename "$source" .c).o"
