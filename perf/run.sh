@@ -43,15 +43,21 @@ arm-none-eabi-nm -S -t d "$out/smallest.elf" | awk '
 echo "== Linked images, bytes of code and constants, RAM apart: AVR, Cortex-M0 (whole program optimised)"
 "$build/tinyladder" header "$here/../demo/fernhill.plan.yaml" -o "$out/fernhill_plan.h" --force >/dev/null
 firmware=$here/../examples/firmware
-image() { # TEXT FLAGS FILE...: both sizes
+sizes() { # TEXT AVR-IMAGE ARM-IMAGE
+    printf '  %-70s %5d + %3d %5d + %3d\n' "$1" $(avr-size "$2" | awk 'NR == 2 { print $1 + $2, $2 + $3 }') \
+        $(arm-none-eabi-size "$3" | awk 'NR == 2 { print $1 + $2, $2 + $3 }')
+}
+image() { # TEXT FLAGS FILE...: both sizes; then as the build of a library gives them, each file for itself and no flag but these
     text=$1 flags=$2
     shift 2
-    common="-Os -std=gnu11 -flto -ffunction-sections -fdata-sections -Wl,--gc-sections -I $here/../include -I $out -I $firmware $flags"
-    avr-gcc -mmcu="$(chip AVR_CHIP)" -mrelax ${avr_flags:-} $common "$@" -o "$out/linked-avr.elf"
-    arm-none-eabi-gcc -mcpu="$(chip ARM_CPU)" -mthumb -fno-ipa-cp -fno-move-loop-invariants $common -nostartfiles -Wl,-e,main -Wl,-Ttext=0 \
-        --specs=nano.specs "$@" -o "$out/linked-arm.elf"
-    printf '  %-62s %5d + %3d %5d + %3d\n' "$text" $(avr-size "$out/linked-avr.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }') \
-        $(arm-none-eabi-size "$out/linked-arm.elf" | awk 'NR == 2 { print $1 + $2, $2 + $3 }')
+    common="-Os -std=gnu11 -ffunction-sections -fdata-sections -Wl,--gc-sections -I $here/../include -I $out -I $firmware $flags"
+    on_arm="-mcpu=$(chip ARM_CPU) -mthumb -nostartfiles -Wl,-e,main -Wl,-Ttext=0 --specs=nano.specs"
+    avr-gcc -g -mmcu="$(chip AVR_CHIP)" -flto -mrelax ${avr_flags:-} $common "$@" -o "$out/linked-avr.elf"
+    arm-none-eabi-gcc $on_arm -flto -fno-ipa-cp -fno-move-loop-invariants $common "$@" -o "$out/linked-arm.elf"
+    sizes "$text" "$out/linked-avr.elf" "$out/linked-arm.elf"
+    avr-gcc -mmcu="$(chip AVR_CHIP)" $common "$@" -o "$out/plain-avr.elf"
+    arm-none-eabi-gcc $on_arm $common "$@" -o "$out/plain-arm.elf"
+    sizes "  each file for itself" "$out/plain-avr.elf" "$out/plain-arm.elf"
 }
 for what in percent button sweep; do
     image "$what" "" "$here/linked/$what.c" "$here/linked/port.c" "$here"/../src/core/*.c
@@ -63,6 +69,8 @@ avr_flags="-mcall-prologues -fno-move-loop-invariants" # of use where there are 
 for flags in "" -DTL_SMALL "-DTL_SMALL -DFERNHILL_QUIET"; do
     image "examples/firmware: all 27 signals ${flags:+, $flags}" "$flags" "$firmware/fernhill.c" "$here/linked/all.c" "$firmware/stand_in.c" "$here"/../src/core/*.c
 done
+echo "== What the bytes of the last one are for, AVR"
+"$here/by-feature.sh" "$out/linked-avr.elf" avr
 
 echo "== One look at 32 debounced lines (tl_lines_look), Cortex-M0: it has no branch, so every instruction runs once"
 arm-none-eabi-objdump -d "$out/targets/arm/lines.o" |
