@@ -319,6 +319,7 @@ static const key_section *find_section(const char *id)
         &keys_values_file,
         &keys_repeat,
         &keys_scene_meter,
+        &keys_situation,
     };
     for (int i = 0; file_kinds[i].kind != NULL; i++) {
         if (strcmp(file_kinds[i].section->id, id) == 0)

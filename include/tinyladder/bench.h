@@ -69,6 +69,7 @@ typedef struct tl_bench_reading {
     /* analog */
     long count;     /**< the code; of several samples their mean, rounded */
     unsigned flags; /**< TL_READING_... */
+    uint32_t word;  /**< where status is TL_ERR_WORD: as it came */
     tl_value is;    /**< what the plan makes of it */
     double truth;   /**< what its source had then, as tl_bench_truth() tells it; NaN of a board's counts */
     /* a contact, or a line (whose frequency, duty or period is in `is`) */
@@ -87,6 +88,8 @@ typedef struct tl_bench_reading {
 tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading);
 /** The same with a mean of this many samples instead of what the plan says; 0 for the plan's. */
 tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading);
+/** The same without bounds, which are NAN, and without what follows from them: much quicker. */
+tl_net_status tl_bench_read_plain(tl_bench *bench, int signal, tl_bench_reading *reading);
 /** Does what such a reading does to the bench (its conversions, its time) and works nothing out of it. */
 void tl_bench_pass(tl_bench *bench, int signal, int samples);
 /**

@@ -34,8 +34,7 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     stimuli_init(bench);
     lines_turn(bench);
     bench->line_turn_ns = lines_turn_after(bench, bench->now_ns);
-    for (int i = 0; i < bench->island_count; i++)
-        island_begin(bench, &bench->islands[i]);
+    bench->wired = true;
     return bench;
 }
 
@@ -137,8 +136,9 @@ void tl_bench_begin(tl_bench *bench, double seconds)
         return;
     }
     bench->now_ns = (int64_t)llround(1e9 * fmax(seconds, BENCH_BEFORE + 1));
+    bench->begun_ns = bench->now_ns;
     for (int i = 0; i < bench->island_count; i++)
-        island_begin(bench, &bench->islands[i]);
+        bench->islands[i].begun = false;
 }
 
 double tl_bench_pin_volts(tl_bench *bench, int signal)

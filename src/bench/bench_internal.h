@@ -96,6 +96,7 @@ typedef struct {
     bench_switch *switches; /* those of the circuit that its nodes work */
     int switch_count;
     int *signals, signal_count;
+    bool begun;                         /* it stands where it was asked for last */
     bool changed;                       /* contacts or values, since the switches were looked at */
     uint64_t key;                       /* of the present contacts */
     unsigned long events;               /* this many have happened to it */
@@ -251,7 +252,8 @@ struct tl_bench {
     /* Each its own, and one for each signal's presses, so that a press more does not change the parts. */
     random_source parts, hand, jitter;
 
-    int64_t now_ns;
+    int64_t now_ns, begun_ns;
+    bool wired;     /* all is there, and its islands may begin */
     double *values; /* the real value of every parameter, nothing happening to it */
     bool *closed;   /* every contact */
     bool *pressed;  /* what the scene does to it, */
@@ -434,7 +436,6 @@ void islands_free(tl_bench *bench);
 /* live_island.c: moves islands on to a time. */
 void island_advance(tl_bench *bench, bench_island *island, int64_t to_ns);
 /* From long ago to now: every capacitor and switch where the first instant leaves it. */
-void island_begin(tl_bench *bench, bench_island *island);
 /* On through a moment so short that sources stand still in it, its contacts as they are. */
 void island_step_still(tl_bench *bench, bench_island *island, int64_t to_ns);
 /* A contact that is worked from outside, now: a multiplexer's switch, the converter's, a pin's. */

@@ -177,6 +177,8 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
         status = take_code(bench, signal, path, &codes[i], &r->flags);
         first = i == 0 ? seconds_of(bench->sampled_ns) : first;
     }
+    const int converter = bench->circuit->plan->pins[bench->circuit->plan->signals[signal].pin].converter;
+    r->word = converter == 0 ? bench->word : (uint32_t)bench->chips[converter].word;
     r->at = (first + seconds_of(bench->sampled_ns)) / 2;
     if (status == TL_OK)
         *code = filter == NULL   ? average(kind, codes, count)
@@ -203,14 +205,17 @@ static tl_net_status convert_for(tl_bench *bench, int signal, int samples, tl_be
     return TL_NET_SOLVED;
 }
 
-static tl_net_status read_analog(tl_bench *bench, int signal, int samples, tl_bench_reading *r)
+typedef tl_net_status value_of(tl_circuit *circuit, int signal, double code, tl_value *value);
+
+static tl_net_status read_analog(tl_bench *bench, int signal, int samples, value_of *value,
+                                 tl_bench_reading *r)
 {
     double code = 0;
     tl_net_status fault = convert_for(bench, signal, samples, r, &code);
     if (fault != TL_NET_SOLVED || r->status != TL_OK)
         return fault;
     r->count = lround(code);
-    fault = tl_plan_value(bench->circuit, signal, code * misread_factor(bench, signal), &r->is);
+    fault = value(bench->circuit, signal, code * misread_factor(bench, signal), &r->is);
     if (r->is.open || r->is.shorted)
         r->flags &= ~(unsigned)TL_READING_FRESH; /* a value that failed is never fresh */
     return fault;
@@ -261,19 +266,15 @@ void tl_bench_pass(tl_bench *bench, int signal, int samples)
     bench->filters[signal] = kept;
 }
 
-tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)
-{
-    return tl_bench_read_mean(bench, signal, 0, reading);
-}
-
-tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading)
+static tl_net_status read_signal(tl_bench *bench, int signal, int samples, value_of *value,
+                                 tl_bench_reading *reading)
 {
     *reading = (tl_bench_reading){.analog = bench->circuit->plan->signals[signal].analog,
                                   .at = tl_bench_time(bench),
                                   .is = {.percent = -1, .button = -1}};
     tl_net_status fault = TL_NET_SOLVED;
     if (reading->analog) {
-        fault = read_analog(bench, signal, samples, reading);
+        fault = read_analog(bench, signal, samples, value, reading);
         reading->truth = tl_bench_truth(bench, signal);
     } else if (tl_reading_is_timed(&bench->circuit->plan->signals[signal].reading))
         reading->status = rhythm_read(bench, signal, reading);
@@ -285,4 +286,19 @@ tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_be
         reading->is.within = (tl_interval){NAN, NAN};
     }
     return bench->signals[signal].island->in_trouble ? TL_NET_SHORTED : fault;
+}
+
+tl_net_status tl_bench_read_mean(tl_bench *bench, int signal, int samples, tl_bench_reading *reading)
+{
+    return read_signal(bench, signal, samples, tl_plan_value, reading);
+}
+
+tl_net_status tl_bench_read_plain(tl_bench *bench, int signal, tl_bench_reading *reading)
+{
+    return read_signal(bench, signal, 0, tl_plan_value_plain, reading);
+}
+
+tl_net_status tl_bench_read(tl_bench *bench, int signal, tl_bench_reading *reading)
+{
+    return tl_bench_read_mean(bench, signal, 0, reading);
 }

@@ -316,8 +316,29 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
         go_over_waves(bench, s, stimuli_next_knot(s, s->at_ns, to_ns));
 }
 
+/* It begins at rest, when the bench did, though no earlier than it is asked for. */
+static void begin(tl_bench *bench, bench_island *s)
+{
+    const bench_edge *edge;
+    s->begun = true;
+    s->at_ns = BENCH_BEFORE * INT64_C(1000000000); /* a pin that floats has drifted by now */
+    while ((edge = events_first(bench, s, s->at_ns)) != NULL)
+        events_apply_first(bench, s);
+    stimuli_set(bench, s, bench->begun_ns);
+    rest(bench, s);
+    s->at_ns = bench->begun_ns;
+    if (s->drifts)
+        s->changed = true;
+    check_volts(bench, s);
+    damage_record(bench, s);
+}
+
 void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
+    if (!bench->wired)
+        return;
+    if (!s->begun)
+        begin(bench, s);
     while (s->at_ns < to_ns) {
         const bool quiet = s->edge_count == 0 && s->next_event * 1e9 > (double)to_ns + 1;
         const bench_edge *edge = quiet ? NULL : events_first(bench, s, to_ns);
@@ -333,21 +354,6 @@ void island_advance(tl_bench *bench, bench_island *s, int64_t to_ns)
         settle_switches(bench, s);
         damage_record(bench, s);
     }
-}
-
-void island_begin(tl_bench *bench, bench_island *s)
-{
-    const bench_edge *edge;
-    s->at_ns = BENCH_BEFORE * INT64_C(1000000000); /* a pin that floats has drifted by now */
-    while ((edge = events_first(bench, s, s->at_ns)) != NULL)
-        events_apply_first(bench, s);
-    stimuli_set(bench, s, bench->now_ns);
-    rest(bench, s);
-    s->at_ns = bench->now_ns;
-    if (s->drifts)
-        s->changed = true;
-    check_volts(bench, s);
-    damage_record(bench, s);
 }
 
 void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)
@@ -368,7 +374,7 @@ void island_step_still(tl_bench *bench, bench_island *s, int64_t to_ns)
 void island_set_contact(tl_bench *bench, int contact, bool closed)
 {
     bench_island *s = bench->island_of_contact[contact];
-    if (s != NULL && bench->closed[contact] != closed && s->at_ns < bench->now_ns)
+    if (s != NULL && bench->closed[contact] != closed && (!s->begun || s->at_ns < bench->now_ns))
         island_advance(bench, s, bench->now_ns);
     contact_set(bench, contact, closed);
 }

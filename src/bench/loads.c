@@ -59,6 +59,23 @@ static double amperes_in(tl_bench *bench, const bench_load *load)
     return part_amperes(bench, s, load->coil->net);
 }
 
+/* Through the transistor while it is on; else what something shorted in its place lets through the load. */
+static double driven_amperes(tl_bench *bench, const bench_load *load)
+{
+    const tl_plan_part *of = load_of(bench->circuit, load->output);
+    const bool on = bench->closed[load->nodes->channel];
+    const int part = on ? load->nodes->transistor : of != NULL ? of->net : TL_NET_NONE;
+    int drain, below;
+    if (part == TL_NET_NONE)
+        return 0;
+    tl_net_part_ends(bench->net, load->nodes->transistor, &drain, &below);
+    bench_island *s = island_of(bench, drain);
+    if (s == NULL)
+        return 0;
+    island_advance(bench, s, bench->now_ns);
+    return part_amperes(bench, s, part);
+}
+
 void loads_find(tl_bench *bench)
 {
     for (int i = 0; i < bench->load_count; i++) {
@@ -77,14 +94,8 @@ double tl_bench_load_amperes(tl_bench *bench, int output)
         if (load->nodes->channel == TL_NET_NONE && load->island != NULL) {
             island_advance(bench, load->island, bench->now_ns);
             sum += fabs(load_pin_amperes(bench, load->island, load));
-        } else if (load->nodes->channel != TL_NET_NONE && bench->closed[load->nodes->channel]) {
-            int drain, below;
-            tl_net_part_ends(bench->net, load->nodes->transistor, &drain, &below);
-            bench_island *s = island_of(bench, drain);
-            if (s == NULL)
-                continue;
-            island_advance(bench, s, bench->now_ns);
-            sum += fabs(part_amperes(bench, s, load->nodes->transistor));
+        } else if (load->nodes->channel != TL_NET_NONE) {
+            sum += fabs(driven_amperes(bench, load));
         }
     }
     return sum > least_amperes ? sum : 0;

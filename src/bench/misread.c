@@ -3,11 +3,19 @@
 #include "tinyladder/word.h"
 #include <math.h>
 
+static int converter_at(const tl_bench *bench, int signal)
+{
+    const tl_plan *plan = bench->circuit->plan;
+    return plan->pins[plan->signals[signal].pin].converter;
+}
+
 static const tl_scene_fault *mistake_of(const tl_bench *bench, int signal)
 {
     for (int i = 0; bench->scene != NULL && i < bench->scene->fault_count; i++) {
         const tl_scene_fault *fault = &bench->scene->faults[i];
-        if (fault->kind == TL_SCENE_MISREAD && fault->signal == signal && fault_is_on(bench, fault))
+        const bool own = fault->signal == signal ||
+                         (fault->signal == TL_NONE && fault->setting.converter == converter_at(bench, signal));
+        if (fault->kind == TL_SCENE_MISREAD && own && fault_is_on(bench, fault))
             return fault;
     }
     return NULL;
@@ -15,8 +23,7 @@ static const tl_scene_fault *mistake_of(const tl_bench *bench, int signal)
 
 static const tl_converter *converter_of(const tl_bench *bench, int signal)
 {
-    const tl_plan *plan = bench->circuit->plan;
-    return plan->converters[plan->pins[plan->signals[signal].pin].converter].part;
+    return bench->circuit->plan->converters[converter_at(bench, signal)].part;
 }
 
 /* The word with its bytes in the other order, and the code that this is then: what has bits where none
@@ -53,6 +60,8 @@ long misread_count(const tl_bench *bench, int signal, long code)
         return bits & 0xff;
     case TL_MISREAD_HIGH_BYTE:
         return bits >> (word->bits - 8);
+    case TL_MISREAD_INVERTED:
+        return word->sign != TL_WORD_UNSIGNED ? -1 - code : codes - 1 - code;
     default:
         return code;
     }
@@ -83,6 +92,8 @@ double misread_factor(tl_bench *bench, int signal)
         return codes / (codes - 1);
     case TL_MISREAD_WHOLE_DIVISION:
         return whole_millivolts(bench, signal);
+    case TL_MISREAD_WHOLE_RATIO:
+        return 0;
     case TL_MISREAD_FACTOR:
         return fault->factor;
     default:

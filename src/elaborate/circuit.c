@@ -271,6 +271,17 @@ void tl_circuit_free(tl_circuit *circuit)
     free(circuit);
 }
 
+/* The end of a part where a meter has something to show: the first that is no rail; TL_NET_NONE. */
+static int end_of_part(const tl_circuit *circuit, const char *path)
+{
+    int end[2];
+    const int part = tl_net_find_part(circuit->net, TL_VIEW_SOLDERED, path);
+    if (part == TL_NET_NONE)
+        return TL_NET_NONE;
+    tl_net_part_ends(circuit->net, part, &end[0], &end[1]);
+    return tl_net_is_rail(circuit->net, end[0]) ? end[1] : end[0];
+}
+
 int tl_circuit_point(tl_circuit *circuit, const char *path)
 {
     const tl_plan *plan = circuit->plan;
@@ -288,7 +299,8 @@ int tl_circuit_point(tl_circuit *circuit, const char *path)
         if (strcmp(plan->supplies[i].name, path) == 0)
             return circuit->supply_node[i];
     }
-    return tl_net_find_node(circuit->net, path);
+    const int node = tl_net_find_node(circuit->net, path);
+    return node != TL_NET_NONE ? node : end_of_part(circuit, path);
 }
 
 /* `knob.source.travel` as `knob travel`. */

@@ -115,7 +115,7 @@ struct key_section {
 
 /* Files. */
 extern const key_section keys_plan, keys_include, keys_board, keys_converter_file, keys_mux_file, keys_drawer,
-    keys_scene;
+    keys_scene, keys_observed;
 /* Sections of a plan. */
 extern const key_section keys_supply, keys_pin_rail, keys_shared, keys_signal, keys_mux, keys_bus,
     keys_i2c_pins, keys_spi_pins, keys_own_converter, keys_added_converter, keys_output, keys_driver,
@@ -140,7 +140,8 @@ extern const key_section keys_analog_reading, keys_digital_reading, keys_percent
 extern const key_section keys_limits, keys_pin, keys_internal, keys_wired, keys_converter, keys_word,
     keys_sampling, keys_errors, keys_frame, keys_register, keys_entry, keys_typical;
 /* Scenes. */
-extern const key_section keys_wave, keys_steps, keys_values_file, keys_repeat, keys_scene_meter, keys_setting;
+extern const key_section keys_wave, keys_steps, keys_values_file, keys_repeat, keys_scene_meter, keys_setting,
+    keys_situation;
 extern const key_section
     *const all_faults[]; /* by tl_scene_fault_kind; ends with NULL; the first key says which it is */
 

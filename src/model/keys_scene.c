@@ -21,6 +21,28 @@ static const known_key keys_scene_rows[] = {
 };
 const key_section keys_scene = {"scene", "a scene", keys_scene_rows};
 
+/* What was seen of a real board. */
+static const known_key keys_observed_rows[] = {
+    {"tinyladder", true, KEY_TEXT, 0, NULL, NULL, "kind and version of the file", "observed 1", NULL, BY_CODE},
+    {"every", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0.1 s", "time from one sample to the next", "0.5 s", NULL, BY_CODE},
+    {"seen", true, KEY_MAPS, 0, NULL, NULL, "list of situations, in which the sources stood still", "[{sources: {house-battery: 12.7 V}, counts: {house-battery: 2610}}]", &keys_situation, BY_CODE},
+    {.name = NULL},
+};
+const key_section keys_observed = {"observed", "observations", keys_observed_rows};
+
+static const known_key keys_situation_rows[] = {
+    {"sources", false, KEY_FREE, 0, NULL, "anywhere between their ends",
+     "what you believe each source did: a value, best with a tolerance, a range, or a state: `closed`, `open`, `on`, `off`, `low`, `high`, a button, `no button`",
+     "{house-battery: 12.7 V ±0.1 V, open-button: closed}", NULL, BY_CODE},
+    {"counts", false, KEY_FREE, 0, NULL, "none", "analog signals: one count or a list, as the firmware prints them; `-` where none came", "{house-battery: [2610, 2611]}", NULL, BY_CODE},
+    {"levels", false, KEY_FREE, 0, NULL, "none", "digital signals: 1 is high, 0 low; one or a list", "{open-button: [1, 0, 1]}", NULL, BY_CODE},
+    {"shown", false, KEY_FREE, 0, NULL, "none", "values that the firmware shows with these counts", "{house-battery: 12.6 V}", NULL, BY_CODE},
+    {"outputs", false, KEY_FREE, 0, NULL, "none", "what each output was told, and what its load did: `off` or `on`, then `dark`, `dim` or `bright`, or `stands`, `slow` or `runs`", "{dew-fan: 'on, stands'}", NULL, BY_CODE},
+    {"meters", false, KEY_FREE, 0, NULL, "none", "points and the volts that a meter shows there", "{house-battery.divider: 2.1 V}", NULL, BY_CODE},
+    {.name = NULL},
+};
+const key_section keys_situation = {"situation", "a situation", keys_situation_rows};
+
 static const known_key keys_wave_rows[] = {
     {"middle", true, KEY_FREE, 0, NULL, NULL, "middle of the sine, which it passes upward at 0 s", "40 %", NULL, BY_CODE},
     {"swing", true, KEY_FREE, 0, NULL, NULL, "amplitude on both sides of the middle", "10 %", NULL, BY_CODE},
@@ -205,9 +227,9 @@ static const known_key keys_fault_meter_rows[] = {
 static const key_section keys_fault_meter = {"fault-meter", "a fault", keys_fault_meter_rows};
 
 static const known_key keys_fault_misread_rows[] = {
-    {"misread", true, KEY_NAME, 0, NULL, NULL, "analog signal whose counts the firmware takes for something else", "house-battery", NULL, BY_CODE},
-    {"as", false, KEY_WORD, 0, "swapped-bytes|other-sign|low-byte|high-byte|bit-less|bit-more|other-steps|whole-division", "with `factor`",
-     "the mistake: bytes in the wrong order; signed for unsigned, or the other way round; only the lowest or the highest eight bits; an ADC of a bit less or more; division by the last count instead of the number of steps; whole millivolts per count",
+    {"misread", true, KEY_NAME, 0, NULL, NULL, "analog signal, or a converter with all its signals, whose counts the firmware takes for something else", "house-battery", NULL, BY_CODE},
+    {"as", false, KEY_WORD, 0, "swapped-bytes|other-sign|low-byte|high-byte|inverted|bit-less|bit-more|other-steps|whole-division|whole-ratio", "with `factor`",
+     "the mistake: bytes in the wrong order; signed for unsigned, or the other way round; only the lowest or the highest eight bits; counted from the other end; an ADC of a bit less or more; division by the last count instead of the number of steps; whole millivolts per count; the count divided by all counts in whole numbers, which is 0",
      "bit-less", NULL, BY_CODE},
     {"factor", false, KEY_VALUE, TL_DIM_PERCENT, NULL, "with `as`", "wrong constants: the value is this share of the right one, 0.1 % to 100000 %", "110 %", NULL, BY_CODE},
     {"from", false, KEY_VALUE, TL_DIM_SECOND, NULL, "0 s", "time at which it begins", "10 min", NULL, BY_CODE},
@@ -239,4 +261,5 @@ const file_kind file_kinds[] = {{"plan", &keys_plan},
                                 {"mux", &keys_mux_file},
                                 {"drawer", &keys_drawer},
                                 {"scene", &keys_scene},
+                                {"observed", &keys_observed},
                                 {NULL, NULL}};

@@ -153,23 +153,31 @@ bool find_node(const finder *f, const yaml_tree *node, int *found)
                                                               tl_net_node_count(f->circuit->net)));
 }
 
+/* Whether a text is `OWNER.END`; only then *pin is set. */
+static bool is_wire(const char *owner, const char *end, const char *text, int at, int *pin)
+{
+    char path[TL_PATH_LONGEST];
+    snprintf(path, sizeof path, "%.80s.%s", owner, end);
+    if (strcmp(path, text) != 0)
+        return false;
+    *pin = at;
+    return true;
+}
+
 /* `BUS.clock` and so on, or `CONVERTER.select`, on SPI. */
 static bool is_spi_wire(const finder *f, const char *text, int *pin)
 {
     static const char *const ends[] = {"clock", "in", "out"};
-    char path[TL_PATH_LONGEST];
     for (int i = 0; i < f->plan->bus_count; i++) {
         for (int k = 0; f->plan->buses[i].spi && k < 3; k++) {
-            snprintf(path, sizeof path, "%.80s.%s", f->plan->buses[i].name, ends[k]);
-            *pin = f->plan->buses[i].pins[k];
-            if (strcmp(path, text) == 0)
+            if (is_wire(f->plan->buses[i].name, ends[k], text, f->plan->buses[i].pins[k], pin))
                 return true;
         }
     }
     for (int i = 1; i < f->plan->converter_count; i++) {
-        snprintf(path, sizeof path, "%.80s.select", f->plan->converters[i].name);
-        *pin = f->plan->converters[i].select_pin;
-        if (strcmp(path, text) == 0 && f->plan->buses[f->plan->converters[i].bus].spi)
+        const tl_plan_converter *converter = &f->plan->converters[i];
+        if (f->plan->buses[converter->bus].spi &&
+            is_wire(converter->name, "select", text, converter->select_pin, pin))
             return true;
     }
     return false;
@@ -177,18 +185,15 @@ static bool is_spi_wire(const finder *f, const char *text, int *pin)
 
 bool level_wire_named(const finder *f, const char *text, int *pin)
 {
-    char path[TL_PATH_LONGEST];
+    char select[24];
     for (int m = 0; m < f->plan->mux_count; m++) {
         const tl_mux *mux = &f->plan->muxes[m];
         for (int i = 0; i < mux->select_count; i++) {
-            snprintf(path, sizeof path, "%.80s.select-%d", mux->name, i);
-            *pin = mux->select[i].pin;
-            if (strcmp(path, text) == 0)
+            snprintf(select, sizeof select, "select-%d", i);
+            if (is_wire(mux->name, select, text, mux->select[i].pin, pin))
                 return true;
         }
-        snprintf(path, sizeof path, "%.80s.enable", mux->name);
-        *pin = mux->enable.given ? mux->enable.pin : TL_NONE;
-        if (strcmp(path, text) == 0)
+        if (is_wire(mux->name, "enable", text, mux->enable.given ? mux->enable.pin : TL_NONE, pin))
             return true;
     }
     return is_spi_wire(f, text, pin);

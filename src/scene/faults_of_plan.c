@@ -11,6 +11,7 @@
 #include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
 
 static void add(tl_fault_list *list, const char *format, ...) __attribute__((format(printf, 2, 3)));
 static void add(tl_fault_list *list, const char *format, ...)
@@ -89,15 +90,40 @@ static void add_line_parts(tl_fault_list *list, const tl_plan *plan, const tl_pa
     }
 }
 
+/* Its source is a rail: what happens to that is said of the supply. */
+static bool is_rail(const tl_source *source)
+{
+    return source->kind == TL_SOURCE_RAIL || (source->kind == TL_SOURCE_VOLTAGE && !source->ohms.given);
+}
+
+/* A point that touches ground or a supply, and one that leaks there. */
+static void add_touches(tl_fault_list *list, const tl_plan *plan, const tl_signal *s, const char *point)
+{
+    static const char *const leaks[] = {"10k", "47k", "220k"};
+    const size_t count = sizeof leaks / sizeof leaks[0];
+    add(list, "{short: %s.%s, to: ground}", s->name, point);
+    for (size_t k = 0; k < count; k++)
+        add(list, "{leak: %s.%s, to: ground, ohms: %s}", s->name, point, leaks[k]);
+    for (int i = 0; i < plan->supply_count; i++) {
+        if (plan->supplies[i].kind != TL_RAIL_SUPPLY)
+            continue;
+        add(list, "{short: %s.%s, to: %s}", s->name, point, plan->supplies[i].name);
+        for (size_t k = 0; k < count && i == 0; k++)
+            add(list, "{leak: %s.%s, to: %s, ohms: %s}", s->name, point, plan->supplies[i].name, leaks[k]);
+    }
+}
+
 /* What a wire has on it: resistance in its joint, damp, a hand's hum. */
 static void add_wire_faults(tl_fault_list *list, const tl_plan *plan, const tl_signal *s)
 {
     add(list, "{open: %s.source}", s->name);
     add(list, "{open: %s.pin}", s->name);
     add(list, "{loose: %s.source, every: 500 ms}", s->name);
-    add(list, "{joint: %s.source, ohms: 1k}", s->name);
-    add(list, "{short: %s.pin, to: ground}", s->name);
-    add(list, "{leak: %s.pin, to: ground, ohms: 47k}", s->name);
+    add(list, "{joint: %s.source, ohms: 2k2}", s->name);
+    add(list, "{joint: %s.source, ohms: 22k}", s->name);
+    add_touches(list, plan, s, "pin");
+    if (!is_rail(&s->source))
+        add_touches(list, plan, s, "source");
     if (s->analog)
         add(list, "{noise: %s.pin, volts: 100 V, frequency: 50 Hz}", s->name);
     if (s->analog && plan->meter_count > 0)
@@ -114,6 +140,12 @@ static void add_source_faults(tl_fault_list *list, const tl_plan *plan, const tl
         add(list, "{stuck: %s.source, at: open}", s->name);
         add_moved(list, plan, path, s->source.supply);
     }
+    for (int i = 0; i < s->source.button_count; i++)
+        add(list, "{open: %s.%s}", path, s->source.buttons[i].name);
+    if (kind == TL_SOURCE_POTENTIOMETER) {
+        add(list, "{open: %s.upper}", path);
+        add(list, "{open: %s.lower}", path);
+    }
     if (kind == TL_SOURCE_POTENTIOMETER || kind == TL_SOURCE_CURRENT ||
         (kind == TL_SOURCE_BRIDGE && plan->pins[s->pin].second != TL_NONE))
         add(list, "{reversed: %s.source}", s->name);
@@ -122,7 +154,7 @@ static void add_source_faults(tl_fault_list *list, const tl_plan *plan, const tl
 /* Firmware that takes the counts for something else. */
 static void add_misreadings(tl_fault_list *list, const tl_plan *plan, const tl_signal *s)
 {
-    static const char *const ways[] = {"other-sign", "bit-less", "bit-more", "whole-division", "other-steps"},
+    static const char *const ways[] = {"other-sign", "inverted", "bit-less", "bit-more", "whole-division", "whole-ratio", "other-steps"},
                              *const of_bytes[] = {"swapped-bytes", "low-byte", "high-byte"};
     for (size_t i = 0; i < sizeof ways / sizeof ways[0]; i++)
         add(list, "{misread: %s, as: %s}", s->name, ways[i]);
@@ -148,15 +180,18 @@ static void add_signal_faults(tl_fault_list *list, const tl_plan *plan, const tl
         add_misreadings(list, plan, s);
 }
 
-/* Two plugs in each other's places: of one kind, beside each other. */
+/* Two plugs in each other's places: of one kind, beside each other, or near each other at a multiplexer. */
 static void add_neighbour_faults(tl_fault_list *list, const tl_plan *plan)
 {
-    for (int i = 0; i + 1 < plan->signal_count; i++) {
-        if (plan->signals[i].analog == plan->signals[i + 1].analog &&
-            plan->signals[i].pin != plan->signals[i + 1].pin &&
-            plan->signals[i].source.kind != TL_SOURCE_BRIDGE &&
-            plan->signals[i + 1].source.kind != TL_SOURCE_BRIDGE)
-            add(list, "{swap: [%s.pin, %s.pin]}", plan->signals[i].name, plan->signals[i + 1].name);
+    for (int i = 0; i < plan->signal_count; i++) {
+        for (int k = i + 1; k < plan->signal_count; k++) {
+            const tl_signal *a = &plan->signals[i], *b = &plan->signals[k];
+            const int mux = plan->pins[a->pin].mux;
+            const bool near = k == i + 1 || (mux != TL_NONE && plan->pins[b->pin].mux == mux && k < i + 4);
+            if (near && a->analog == b->analog && a->pin != b->pin && a->source.kind != TL_SOURCE_BRIDGE &&
+                b->source.kind != TL_SOURCE_BRIDGE)
+                add(list, "{swap: [%s.pin, %s.pin]}", a->name, b->name);
+        }
     }
 }
 
@@ -182,7 +217,7 @@ static void add_mux_faults(tl_fault_list *list, const tl_plan *plan, const tl_mu
     if (mux->select_count > 1 && mux->select[0].pin != TL_NONE && mux->select[1].pin != TL_NONE)
         add(list, "{swap: [%s.select-0, %s.select-1]}", mux->name, mux->name);
     if (mux->enable.given && mux->enable.pin != TL_NONE)
-        add(list, "{open: %s.enable}", mux->name);
+        add(list, "{stuck: %s.enable, at: %s}", mux->name, mux->part->enable == 2 ? "low" : "high");
     for (int i = 0; i < plan->signal_count; i++) {
         if (plan->pins[plan->signals[i].pin].mux == (int)(mux - plan->muxes)) {
             add(list, "{open: %s.common}", mux->name);
@@ -206,6 +241,20 @@ static void add_bus_faults(tl_fault_list *list, const tl_bus *bus)
         add(list, "{swap: [%s.in, %s.out]}", bus->name, bus->name);
 }
 
+/* Firmware that takes all words of a converter for something else. */
+static void add_misread_words(tl_fault_list *list, const tl_plan *plan, int index)
+{
+    static const char *const ways[] = {"other-sign", "swapped-bytes", "low-byte", "high-byte"};
+    const tl_plan_converter *converter = &plan->converters[index];
+    int signals = 0;
+    for (int i = 0; i < plan->signal_count; i++)
+        signals += plan->signals[i].analog && plan->pins[plan->signals[i].pin].converter == index;
+    for (size_t i = 0; i < sizeof ways / sizeof ways[0] && signals > 1; i++) {
+        if (i == 0 || converter->part->word.bits > 8)
+            add(list, "{misread: %s, as: %s}", converter->name, ways[i]);
+    }
+}
+
 static void add_converter_faults(tl_fault_list *list, const tl_plan *plan, int index)
 {
     const tl_plan_converter *converter = &plan->converters[index];
@@ -218,6 +267,7 @@ static void add_converter_faults(tl_fault_list *list, const tl_plan *plan, int i
     for (int i = 0; i < part->range_count; i++)
         add(list, "{setting: %s, range: %.9g V .. %.9g V}", converter->name, part->ranges[i].low,
             part->ranges[i].high);
+    add_misread_words(list, plan, index);
     if (part->align_count > 1)
         add(list, "{setting: %s, align: left}", converter->name);
     if (part->acquisition_count > 1)
@@ -228,6 +278,18 @@ static void add_converter_faults(tl_fault_list *list, const tl_plan *plan, int i
         add(list, "{setting: %s, address: 0x%02lx}", converter->name, (converter->address ^ 1) & 0x7f);
 }
 
+/* A shared node that comes from another supply than its own. */
+static void add_moved_feeds(tl_fault_list *list, const tl_plan *plan, const tl_plan_part *part)
+{
+    for (int i = 0; i < plan->supply_count; i++) {
+        const tl_supply *feed = &plan->supplies[i];
+        const size_t length = strlen(feed->name);
+        if (feed->kind == TL_RAIL_SHARED && feed->from >= 0 && strncmp(part->path, feed->name, length) == 0 &&
+            strcmp(part->path + length, ".series") == 0)
+            add_moved(list, plan, part->path, feed->from);
+    }
+}
+
 /* What outputs are made of, and wires that several signals share. */
 static void add_other_parts(tl_fault_list *list, const tl_plan *plan, const tl_parts *parts)
 {
@@ -235,8 +297,13 @@ static void add_other_parts(tl_fault_list *list, const tl_plan *plan, const tl_p
         const tl_plan_part *part = &parts->part[i];
         if (part->value != NULL)
             add_part_faults(list, plan, part);
+        add_moved_feeds(list, plan, part);
     }
     for (int i = 0; i < plan->output_count; i++) {
+        if (plan->outputs[i].driver.way != TL_DRIVER_NONE && plan->outputs[i].pin_count == 1) {
+            add(list, "{open: %s.transistor}", plan->outputs[i].name);
+            add(list, "{short: %s.transistor}", plan->outputs[i].name);
+        }
         for (int k = 0; k < plan->outputs[i].pin_count; k++) {
             add(list, "{stuck: %s, at: low}", plan->pins[plan->outputs[i].pins[k]].name);
             add(list, "{stuck: %s, at: high}", plan->pins[plan->outputs[i].pins[k]].name);

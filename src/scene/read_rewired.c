@@ -39,19 +39,31 @@ static bool is_supply(const finder *f, int node)
     return is;
 }
 
+/* Of what leads to a shared node, `NODE.series`: that node; TL_NET_NONE for others. */
+static int own_node(const finder *f, const char *part)
+{
+    for (int i = 0; i < f->plan->supply_count; i++) {
+        const size_t length = strlen(f->plan->supplies[i].name);
+        if (f->plan->supplies[i].kind == TL_RAIL_SHARED && strncmp(part, f->plan->supplies[i].name, length) == 0 &&
+            part[length] == '.')
+            return f->circuit->supply_node[i];
+    }
+    return TL_NET_NONE;
+}
+
 bool read_moved(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
     int parts[TL_SCENE_PARTS_MOST], count, rail;
     const yaml_tree *what = yaml_get(node, "moved"), *to = yaml_get(node, "to");
     if (!find_parts(f, what, parts, &count) || !read_rail(f->r, to, true, &rail))
         return false;
-    const int there = rail < 0 ? TL_NET_GROUND : f->circuit->supply_node[rail];
+    const int there = rail < 0 ? TL_NET_GROUND : f->circuit->supply_node[rail], own = own_node(f, what->text);
     int ends = 0;
     for (int i = 0; i < count; i++) {
         int end[2];
         tl_net_part_ends(f->circuit->net, parts[i], &end[0], &end[1]);
         for (int k = 0; k < 2; k++) {
-            if (!is_supply(f, end[k]))
+            if (!is_supply(f, end[k]) || end[k] == own)
                 continue;
             lead(fault, parts[i], end[k], there);
             ends++;

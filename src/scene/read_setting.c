@@ -79,17 +79,34 @@ static int bits_of(const finder *f, const tl_signal *s)
     return f->plan->converters[f->plan->pins[s->pin].converter].part->word.bits;
 }
 
+/* An analog signal of a converter that has this name: all of them are misread. NULL: there is none. */
+static const tl_signal *first_of_converter(const finder *f, const char *name, tl_scene_fault *fault)
+{
+    for (int i = 0; i < f->plan->signal_count; i++) {
+        const tl_signal *s = &f->plan->signals[i];
+        const int converter = s->analog ? f->plan->pins[s->pin].converter : TL_NONE;
+        if (converter == TL_NONE || strcmp(f->plan->converters[converter].name, name) != 0)
+            continue;
+        fault->signal = TL_NONE;
+        fault->setting.converter = converter;
+        return s;
+    }
+    return NULL;
+}
+
 bool read_misread(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
     static const char *const ways[] = {"swapped-bytes", "other-sign",     "low-byte",
-                                       "high-byte",     "bit-less",       "bit-more",
-                                       "other-steps",   "whole-division", NULL};
+                                       "high-byte", "inverted",     "bit-less",       "bit-more",
+                                       "other-steps",   "whole-division", "whole-ratio", NULL};
     const yaml_tree *what = yaml_get(node, "misread"), *as = yaml_get(node, "as"),
                     *factor = yaml_get(node, "factor");
     int way = TL_MISREAD_FACTOR;
     if (!is_a_name(f, what, "a signal's name"))
         return false;
     const tl_signal *s = tl_plan_signal(f->plan, what->text, &fault->signal);
+    if (s == NULL)
+        s = first_of_converter(f, what->text, fault);
     if (s == NULL)
         return unknown_name(f, what, "signal", NULL);
     if (!s->analog) {

@@ -134,7 +134,8 @@ static void are_mistakes_of_firmware(void)
         double volts;
     } rows[] = {{"as: bit-less", 3},          {"as: bit-more", 0.75},      {"factor: 110 %", 1.65},
                 {"as: whole-division", 0},    {"as: high-byte", 0.093457}, /* 116 of 4096 */
-                {"as: other-steps", 1.500366}};
+                {"as: other-steps", 1.500366},
+                {"as: whole-ratio", 0},       {"as: inverted", 1.7992}}; /* 4095 - 1862 */
     for (size_t i = 0; i < ROWS(rows); i++) {
         char line[80];
         tl_bench_reading reading;
@@ -149,6 +150,21 @@ static void are_mistakes_of_firmware(void)
         if (!(fabs(reading.is.value - rows[i].volts) < 2 * 3.3 / 4096))
             printf("\n  %s: %g\n", line, reading.is.value);
         tl_bench_free(bench);
+        tl_scene_free(scene);
+        tl_report_free(report);
+    }
+}
+
+/* A part that comes off leaves the lines of the board as they are, those of a multiplexer among them. */
+static void leave_other_lines_alone(void)
+{
+    static const char *const faults[] = {"{open: knob.source}", "{open: battery-volts.divider.lower}",
+                                         "{loose: warm.source}", "{open: button.source}"};
+    for (size_t i = 0; i < ROWS(faults); i++) {
+        tl_report *report = tl_report_new();
+        tl_scene *scene = tl_scene_new();
+        CHECK_ROW(faults[i], tl_scene_add_fault(scene, faults[i], circuit, report));
+        CHECK_ROW(faults[i], scene->faults[0].line[0] == TL_NONE && scene->faults[0].line[1] == TL_NONE);
         tl_scene_free(scene);
         tl_report_free(report);
     }
@@ -380,6 +396,7 @@ static void go_over_buses(void)
 CU_TestInfo fault_tests[] = {
     {"show in readings", show_in_readings},
     {"are mistakes of firmware", are_mistakes_of_firmware},
+    {"leave other lines alone", leave_other_lines_alone},
     {"are refused with the reason", are_refused_with_the_reason},
     {"follow parts that stay", follow_parts_that_stay},
     {"are neither low nor high", are_neither_low_nor_high},

@@ -30,7 +30,7 @@ both() {
 }
 
 rm -f "$folder"/*.txt
-for verb in pins size check read watch record plot convert trim word header demo; do ask help $verb --help; done
+for verb in pins size check read watch record plot convert trim explain word header demo; do ask help $verb --help; done
 for kind in divider ratio nearest marking partner feed follower pull guard lamp driver loop bus-pull shift mux ladder filter reservoir injection; do
     ask help size $kind --help
 done
@@ -42,6 +42,11 @@ ask header header $plan
 both header header $plan -o "$scratch/fernhill_plan.h"
 ask header header demo/sound/workshop-on-the-plover.plan.yaml
 ask header header demo/faulty/not-sendable.plan.yaml --despite-errors
+
+ask explain explain $plan --observed demo/keypad.observed.yaml
+ask explain explain $plan house-battery --saw '0 0 0' --source '12.7 V ±0.1 V'
+ask explain explain $plan house-battery --saw '3180 3181' --source '12.7 V ±0.1 V'
+ask explain explain $plan mirror-temperature --saw '4095 4095'
 
 both pins pins $board
 both pins pins $plan

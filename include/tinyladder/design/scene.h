@@ -79,10 +79,12 @@ typedef enum tl_scene_misread {
     TL_MISREAD_OTHER_SIGN,     /**< two's complement for unsigned, or the other way round */
     TL_MISREAD_LOW_BYTE,       /**< its lowest eight bits alone */
     TL_MISREAD_HIGH_BYTE,      /**< its highest eight bits alone, as a count of all bits */
+    TL_MISREAD_INVERTED,       /**< the last count less the count */
     TL_MISREAD_BIT_LESS,       /**< an ADC of a bit less: the value is twice the right one */
     TL_MISREAD_BIT_MORE,       /**< an ADC of a bit more: half */
     TL_MISREAD_OTHER_STEPS,    /**< divided by its last count instead of by the number of its steps */
     TL_MISREAD_WHOLE_DIVISION, /**< millivolts per count without their decimals */
+    TL_MISREAD_WHOLE_RATIO,    /**< the count divided by all counts in whole numbers: 0 */
     TL_MISREAD_FACTOR          /**< wrong constants: this many times the right value */
 } tl_scene_misread;
 
@@ -119,7 +121,7 @@ typedef struct tl_scene_fault {
     double volts, hertz; /**< noise: peak volts at the other end of `ohms`, whose other end is at node[0] */
     double every;        /**< loose: seconds between breaks, on the mean */
     tl_scene_setting setting;
-    int signal;               /**< misread, */
+    int signal; /**< misread; or TL_NONE, and all of a converter, the setting's, are */
     tl_scene_misread misread; /**< how, */
     double factor;            /**< and by how much where that is a factor */
 } tl_scene_fault;

@@ -1,0 +1,271 @@
+/* What a diagnosis says: causes, likeliest first, each with what it predicts beside what was seen and with
+ * what mends it; then the next measurement. */
+#include "cli/explain_print.h"
+#include "explain/cause_words.h"
+#include "printing/tables.h"
+#include "tinyladder/design/rules.h"
+#include <math.h>
+#include <string.h>
+
+/* Figures that tell nothing: a cause is printed with those that are off most, from itself or from sound. */
+enum { FIGURES_MOST = 5, HIDDEN_MOST = 8 };
+static const double least_probability = 0.01;
+
+/* --- check --- */
+
+static bool is_seen(const diagnosis *d, int signal)
+{
+    for (int k = 0; k < d->asked.seen->count; k++) {
+        const situation *in = &d->asked.seen->situations[k];
+        for (int i = 0; i < in->signal_count; i++) {
+            if (in->signals[i].signal == signal)
+                return true;
+        }
+    }
+    return false;
+}
+
+tl_report *explain_findings(const diagnosis *d)
+{
+    tl_report *report = new_report();
+    tl_plan_check(d->asked.circuit, report);
+    tl_report_sort(report);
+    for (int i = tl_report_count(report); i-- > 0;) {
+        const tl_finding *f = tl_report_finding(report, i);
+        if (f->severity == TL_NOTE || f->subject < 0 || !is_seen(d, f->subject))
+            tl_report_drop(report, i);
+    }
+    return report;
+}
+
+/* --- on paper --- */
+
+static void name_cause(const diagnosis *d, const ranked_cause *c, char text[WORDS_LONGEST])
+{
+    cause_in_words(&d->all.list[c->hypothesis], text);
+    for (int i = 0; i < c->also_count; i++) {
+        const size_t used = strlen(text);
+        snprintf(text + used, WORDS_LONGEST - used, "%s%s", i == 0 ? "; or the same at " : ", ",
+                 d->all.list[c->also[i]].part);
+    }
+}
+
+/* How far a figure is from what sound parts would do. */
+static double off_by(const diagnosis *d, const prediction *p, int which)
+{
+    const double least = d->asked.figures[which].least_spread;
+    return fabs(d->asked.figures[which].seen - p->mean[which]) / sqrt(p->variance[which] + least * least);
+}
+
+/* Those that say most: where sound parts would be farthest off, in the order of the question. */
+static int telling_figures(const diagnosis *d, const ranked_cause *c, int chosen[FIGURES_MOST])
+{
+    const prediction *sound = &d->predictions[0], *own = &d->predictions[c->hypothesis];
+    int count = 0;
+    for (int round = 0; round < FIGURES_MOST && round < d->asked.count; round++) {
+        int best = -1;
+        for (int i = 0; i < d->asked.count; i++) {
+            bool taken = d->asked.figures[i].kind == FIGURE_SPREAD && off_by(d, sound, i) < 2;
+            for (int k = 0; k < count; k++)
+                taken = taken || chosen[k] == i;
+            if (!taken && (best < 0 || fmax(off_by(d, sound, i), off_by(d, own, i)) >
+                                           fmax(off_by(d, sound, best), off_by(d, own, best))))
+                best = i;
+        }
+        if (best >= 0)
+            chosen[count++] = best;
+    }
+    for (int i = 1; i < count; i++) {
+        for (int k = i; k > 0 && chosen[k - 1] > chosen[k]; k--) {
+            const int kept = chosen[k];
+            chosen[k] = chosen[k - 1];
+            chosen[k - 1] = kept;
+        }
+    }
+    return count;
+}
+
+static void span_of(const diagnosis *d, const prediction *p, int which, char text[90])
+{
+    double least = INFINITY, most = -INFINITY;
+    char low[40], high[40];
+    for (int i = 0; i < p->draws; i++) {
+        least = fmin(least, p->all[i * d->asked.count + which]);
+        most = fmax(most, p->all[i * d->asked.count + which]);
+    }
+    figure_value(&d->asked, which, least, low);
+    figure_value(&d->asked, which, most, high);
+    if (strcmp(low, high) == 0)
+        snprintf(text, 90, "%s", low);
+    else
+        snprintf(text, 90, "%s .. %s", low, high);
+}
+
+static void print_predictions(const diagnosis *d, const ranked_cause *c)
+{
+    int chosen[FIGURES_MOST];
+    const int count = telling_figures(d, c, chosen);
+    table t;
+    table_begin(&t, 4, "<>>>");
+    table_heads(&t, "seen", "", "this cause", "sound parts");
+    for (int i = 0; i < count; i++) {
+        char what[WORDS_LONGEST], seen[40], own[90], sound[90];
+        figure_in_words(&d->asked, chosen[i], what);
+        figure_value(&d->asked, chosen[i], d->asked.figures[chosen[i]].seen, seen);
+        span_of(d, &d->predictions[c->hypothesis], chosen[i], own);
+        span_of(d, &d->predictions[0], chosen[i], sound);
+        table_cell(&t, "%s", what);
+        table_cell(&t, "%s", seen);
+        table_cell(&t, "%s", own);
+        table_cell(&t, "%s", sound);
+    }
+    table_end(&t, stdout, "       ");
+}
+
+static void print_cause(const diagnosis *d, int at)
+{
+    const ranked_cause *c = &d->causes[at];
+    char text[WORDS_LONGEST], line[WORDS_LONGEST + 40];
+    name_cause(d, c, text);
+    snprintf(line, sizeof line, "%s%s%s", ink_on(stdout, INK_STRONG), text, ink_off(stdout));
+    printf("%3.0f %%  ", 100 * c->probability);
+    put_note("", "       ", line);
+    if (c->hypothesis == 0)
+        return;
+    cause_fix(&d->all.list[c->hypothesis], text);
+    snprintf(line, sizeof line, "fix: %s", text);
+    put_note("       ", "       ", line);
+    print_predictions(d, c);
+}
+
+static void print_hidden(const diagnosis *d)
+{
+    int count = 0;
+    for (int i = 0; i < d->count && count < HIDDEN_MOST; i++) {
+        char text[WORDS_LONGEST];
+        if (d->causes[i].hypothesis <= 1 || d->causes[i].probability < least_probability / 4)
+            continue;
+        if (count++ == 0)
+            puts("\nThese faults could hide in it:");
+        name_cause(d, &d->causes[i], text);
+        printf("%3.0f %%  %s\n", 100 * d->causes[i].probability, text);
+    }
+}
+
+static void print_next(const diagnosis *d, const next_measurement *next)
+{
+    table t;
+    if (next == NULL) {
+        puts("\nNo single voltage tells these causes apart.");
+        return;
+    }
+    printf("\nNext, measure the voltage at %s%s%s", ink_on(stdout, INK_STRONG), next->point, ink_off(stdout));
+    if (d->asked.seen->count > 1)
+        printf(" in situation %d", next->situation + 1);
+    puts(":\n");
+    table_begin(&t, 2, ">>");
+    table_heads(&t, "cause", "predicts");
+    for (int i = 0; i < next->causes && i < 6; i++) {
+        table_cell(&t, "%d", i + 1);
+        table_cell(&t, "%.3f V ± %.3f V", next->mean[i], 2 * next->spread[i]);
+    }
+    table_end(&t, stdout, "  ");
+}
+
+static void print_alike(const diagnosis *d)
+{
+    int alike = 0;
+    for (int i = 0; i < d->count; i++)
+        alike += d->causes[i].alike && d->causes[i].probability >= least_probability;
+    if (alike > 1 && !d->within)
+        printf("\nThe first %d cannot be told apart by what was seen: only how often each happens decides.\n",
+               alike);
+}
+
+void explain_print(const diagnosis *d, const next_measurement *next, long most, const tl_report *findings)
+{
+    const tl_plan *plan = tl_circuit_plan(d->asked.circuit);
+    printf("%s: %d faults tried.\n", plan->title, d->all.count - 2);
+    for (int i = 0; i < tl_report_count(findings); i++) {
+        if (i == 0)
+            puts("\nCheck finds, and this may be all:");
+        put_note("  ", "    ", tl_report_finding(findings, i)->cause);
+    }
+    if (d->impossible)
+        puts("\nNo single cause explains this. The nearest:");
+    putchar('\n');
+    for (int i = 0; i < d->count && i < most; i++) {
+        if (i > 0 && (d->causes[i].probability < least_probability || d->within))
+            break;
+        if (i > 0)
+            putchar('\n');
+        print_cause(d, i);
+    }
+    if (d->within)
+        print_hidden(d);
+    print_alike(d);
+    if (d->count > 1 && !d->within && !(d->causes[0].probability > 0.97))
+        print_next(d, next);
+}
+
+/* --- as JSON --- */
+
+static json_t *figures_object(const diagnosis *d)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < d->asked.count; i++) {
+        char what[WORDS_LONGEST];
+        figure_in_words(&d->asked, i, what);
+        json_array_append_new(list, json_pack("{s:s,s:i,s:o}", "what", what, "situation",
+                                              d->asked.figures[i].situation, "seen",
+                                              json_number(d->asked.figures[i].seen)));
+    }
+    return list;
+}
+
+static json_t *predicted_object(const diagnosis *d, const prediction *p)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < d->asked.count; i++)
+        json_array_append_new(list,
+                              json_pack("[o,o]", json_number(p->mean[i]), json_number(sqrt(p->variance[i]))));
+    return list;
+}
+
+static json_t *cause_object(const diagnosis *d, const ranked_cause *c)
+{
+    const hypothesis *h = &d->all.list[c->hypothesis];
+    char text[WORDS_LONGEST], fix[WORDS_LONGEST];
+    json_t *also = json_array();
+    for (int i = 0; i < c->also_count; i++)
+        json_array_append_new(also, json_string(d->all.list[c->also[i]].part));
+    cause_in_words(h, text);
+    cause_fix(h, fix);
+    return json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:b,s:s,s:s,s:o}", "part", h->part, "kind", h->kind, "value",
+                     h->value, "cause", text, "probability", json_number(c->probability), "likelihood",
+                     json_number(c->likelihood), "alike", c->alike, "fix", fix, "fault",
+                     h->line != NULL ? h->line : "", "also", also);
+}
+
+json_t *explain_object(const diagnosis *d, const next_measurement *next, long most, const tl_report *findings)
+{
+    json_t *causes = json_array(), *found = json_array(), *where = json_null();
+    for (int i = 0; i < d->count && i < most; i++) {
+        json_t *one = cause_object(d, &d->causes[i]);
+        json_object_set_new(one, "predicted", predicted_object(d, &d->predictions[d->causes[i].hypothesis]));
+        json_array_append_new(causes, one);
+    }
+    for (int i = 0; i < tl_report_count(findings); i++)
+        json_array_append_new(found, json_string(tl_report_finding(findings, i)->cause));
+    if (next != NULL) {
+        json_t *predicted = json_array();
+        for (int i = 0; i < next->causes; i++)
+            json_array_append_new(
+                predicted, json_pack("[o,o]", json_number(next->mean[i]), json_number(next->spread[i])));
+        where = json_pack("{s:s,s:i,s:o,s:o}", "point", next->point, "situation", next->situation,
+                          "gain_bits", json_number(next->gain), "predicted", predicted);
+    }
+    return json_pack("{s:i,s:b,s:b,s:o,s:o,s:o,s:o}", "faults_tried", d->all.count - 2, "within", d->within,
+                     "impossible", d->impossible, "seen", figures_object(d), "causes", causes, "check", found,
+                     "next", where);
+}

@@ -1,0 +1,36 @@
+/* Everything that may be wrong, one cause at a time: faults of the plan as a scene has them, and nothing. */
+#ifndef TL_HYPOTHESES_H
+#define TL_HYPOTHESES_H
+
+#include "tinyladder/design/scene.h"
+
+enum { CAUSE_TEXT = 160 };
+
+typedef struct {
+    char *line;            /* of a scene; NULL: every part is sound */
+    tl_scene_fault fault;  /* which says this */
+    double wider;          /* sources are drawn from this many times what was stated */
+    char part[CAUSE_TEXT]; /* what has the fault, */
+    char kind[40];         /* which it is, such as times-10, */
+    char value[40];        /* and of which size; empty */
+    double prior;          /* weight against all others */
+} hypothesis;
+
+typedef struct {
+    hypothesis *list;
+    int count;
+} hypotheses;
+
+/* One more: the firmware's constants of a signal are off by this factor. */
+void hypotheses_add_factor(hypotheses *all, tl_circuit *circuit, const char *signal, double factor);
+
+/* The first is that all is sound, the second that only the source was not what was said. */
+hypotheses hypotheses_of(tl_circuit *circuit);
+void hypotheses_free(hypotheses *all);
+
+/* The kinds with their weights, in the order of the table; NULL behind the last. */
+const char *prior_kind(int i, double *weight);
+/* Weights of one's own: a file of lines KIND,WEIGHT. False: the report says why. */
+bool priors_load(hypotheses *all, const char *path, tl_report *report);
+
+#endif

@@ -1,0 +1,528 @@
+/* Causes, played on the plan's bench in the situations that were seen. */
+#include "explain/predict.h"
+#include "base/memory.h"
+#include "elaborate/circuit_struct.h"
+#include "explain/touch.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* A bench begins at rest, so samples may follow each other quickly where nothing comes and goes by itself;
+ * meters stay for a while behind the last. */
+static const double rest_seconds = 1e-3, quick_seconds = 5e-3, meter_seconds = 0.1, usual_every = 0.1;
+static const double hum_seconds = 0.02;
+static const double tolerance_stretch = 1.3; /* a few draws see less than all of a tolerance */
+
+/* --- what is asked --- */
+
+static const tl_signal *signal_of(const question *q, int signal)
+{
+    return &tl_circuit_plan(q->circuit)->signals[signal];
+}
+
+static double mean_of(const double *samples, int count)
+{
+    double sum = 0;
+    for (int i = 0; i < count; i++)
+        sum += samples[i];
+    return sum / count;
+}
+
+static double spread_of(const double *samples, int count)
+{
+    const double mean = mean_of(samples, count);
+    double sum = 0;
+    for (int i = 0; i < count; i++)
+        sum += (samples[i] - mean) * (samples[i] - mean);
+    return log1p(sqrt(sum / count));
+}
+
+/* What the firmware should show of this count, in the reading's unit; NAN where there is no value. */
+static double shown_of(const question *q, int signal, double count)
+{
+    double shown;
+    return tl_plan_shown(q->circuit, signal, count, &shown) == TL_NET_SOLVED ? shown : (double)NAN;
+}
+
+/* The count that was seen with a shown value: the last that came. */
+static double last_of(const seen_signal *s)
+{
+    for (int i = s->count; i-- > 0;) {
+        if (!isnan(s->samples[i]))
+            return s->samples[i];
+    }
+    return NAN;
+}
+
+static void add(question *q, figure f)
+{
+    q->figures = tl_grow(q->figures, (size_t)q->count, sizeof *q->figures);
+    q->figures[q->count++] = f;
+}
+
+static double full_scale(const question *q, int signal)
+{
+    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
+    const double low = shown_of(q, signal, (double)path->first_code),
+                 high = shown_of(q, signal, (double)path->last_code);
+    return isfinite(high - low) ? fabs(high - low) : 1;
+}
+
+static void add_signal(question *q, int at, int index)
+{
+    const seen_signal *s = &q->seen->situations[at].signals[index];
+    const bool analog = signal_of(q, s->signal)->analog;
+    double samples[SEEN_SAMPLES_MOST];
+    for (int i = 0; i < s->count; i++) /* one that did not come is a figure of its own */
+        samples[i] = isnan(s->samples[i]) ? -1 : s->samples[i];
+    if (s->count > 0) {
+        const bool fine = analog && tl_circuit_path(q->circuit, s->signal)->last_code > 20000;
+        add(q, (figure){FIGURE_MEAN, at, index, mean_of(samples, s->count), !analog ? 0.1 : fine ? 4 : 2});
+    }
+    if (s->count > 1)
+        add(q, (figure){FIGURE_SPREAD, at, index, spread_of(samples, s->count), 0.5});
+    const double should = s->has_shown && analog ? shown_of(q, s->signal, last_of(s)) : (double)NAN;
+    if (isfinite(should)) {
+        const double digit = pow(10, -signal_of(q, s->signal)->reading.decimals);
+        add(q, (figure){FIGURE_SHOWN, at, index, s->shown - should,
+                        fmax(0.003 * full_scale(q, s->signal), digit)});
+    }
+}
+
+/* --- outputs --- */
+
+/* As firmware would that shows nothing but this. */
+static void command(tl_bench *bench, const tl_plan *plan, int output, bool on)
+{
+    const tl_plan_output *o = &plan->outputs[output];
+    const tl_port *port = tl_bench_port(bench);
+    const bool high = o->driver.way != TL_DRIVER_NONE || tl_plan_rail_is_low(plan, o->to);
+    for (int i = 0; i < o->pin_count; i++) {
+        const uint8_t pin = (uint8_t)o->pins[i];
+        if (o->pins[i] < plan->board->pin_count && tl_port_line_use(port, pin, TL_LINE_OUTPUT) == TL_OK)
+            (void)tl_port_line_drive(port, pin, on == high);
+    }
+}
+
+/* What all loads take where nothing is wrong. */
+static void find_usual(question *q)
+{
+    const tl_plan *plan = tl_circuit_plan(q->circuit);
+    q->usual = tl_alloc((size_t)plan->output_count + 1, sizeof *q->usual);
+    tl_bench *bench = tl_bench_new(q->circuit, NULL, TL_BENCH_IDEAL);
+    for (int i = 0; i < plan->output_count; i++) {
+        command(bench, plan, i, true);
+        tl_bench_go_to(bench, tl_bench_time(bench) + 0.5);
+        q->usual[i] = tl_bench_load_amperes(bench, i);
+        command(bench, plan, i, false);
+    }
+    tl_bench_free(bench);
+}
+
+/* An eye sees a tenth as dim, and a third as almost all. */
+static double light_of(double share)
+{
+    return share <= 0.02 ? 0 : share >= 0.4 ? 2 : fmin(2, fmax(0, 1 + log10(share / 0.1) / 0.7));
+}
+
+/* --- one bench --- */
+
+/* The same draw for every cause: what differs between them is the fault alone. */
+static double drawn(unsigned long seed, unsigned which)
+{
+    unsigned long long z = seed * 0x9e3779b97f4a7c15ull + which * 0xbf58476d1ce4e5b9ull;
+    z = (z ^ z >> 30) * 0xbf58476d1ce4e5b9ull;
+    z = (z ^ z >> 27) * 0x94d049bb133111ebull;
+    return (double)((z ^ z >> 31) >> 11) * 0x1p-53;
+}
+
+static double within(const tl_signal *s, double value)
+{
+    return s->source.kind == TL_SOURCE_POTENTIOMETER ? fmin(fmax(value, 0), 100) : value;
+}
+
+static bool is_stated(const situation *in, int signal)
+{
+    for (int i = 0; i < in->source_count; i++) {
+        if (in->sources[i].signal == signal)
+            return true;
+    }
+    return false;
+}
+
+static void move_source(const question *q, tl_scene *scene, const seen_source *source, double share)
+{
+    const tl_signal *s = signal_of(q, source->signal);
+    tl_waveform w = {.signal = source->signal,
+                     .shape = TL_WAVEFORM_STEPS,
+                     .of_quantity = s->source.curve.law != TL_LAW_NONE,
+                     .count = 1};
+    w.moments = tl_alloc(1, sizeof *w.moments);
+    w.moments[0].value =
+        within(s, (source->low + source->high) / 2 + share * (source->high - source->low) / 2);
+    scene->waveforms = tl_grow(scene->waveforms, (size_t)scene->waveform_count, sizeof w);
+    scene->waveforms[scene->waveform_count++] = w;
+}
+
+/* Since long before the bench begins: it has bounced, and all is at rest. */
+static void press_source(tl_scene *scene, const seen_source *source)
+{
+    static const double long_ago = -2000;
+    if (!source->pressed)
+        return;
+    scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
+    scene->presses[scene->press_count++] = (tl_press){source->signal, source->button, long_ago, 1e6};
+}
+
+/* Seconds from one sample to the next: only what comes and goes by itself takes as long as it did. */
+static double spacing_of(const question *q, const hypothesis *h)
+{
+    const double every = q->seen->every > 0 ? q->seen->every : usual_every;
+    const bool comes_and_goes =
+        h->line != NULL && (h->fault.kind == TL_SCENE_LOOSE || h->fault.kind == TL_SCENE_NOISE);
+    return comes_and_goes ? every : fmin(every, quick_seconds);
+}
+
+static double length_of(const question *q, const hypothesis *h, int k)
+{
+    const situation *in = &q->seen->situations[k];
+    int most = 1;
+    for (int i = 0; i < in->signal_count; i++)
+        most = in->signals[i].count > most ? in->signals[i].count : most;
+    return rest_seconds + most * (spacing_of(q, h) + hum_seconds);
+}
+
+/* A meter after the other, none while samples are taken. */
+static double meter_from(const question *q, const hypothesis *h, int k, int meter)
+{
+    return length_of(q, h, k) + (1.1 * meter + 0.05) * meter_seconds;
+}
+
+static tl_scene *scene_of(const question *q, const hypothesis *h, int k, unsigned long seed)
+{
+    const situation *in = &q->seen->situations[k];
+    tl_scene *scene = tl_scene_new();
+    if (h->line != NULL) {
+        scene->faults = tl_alloc(1, sizeof *scene->faults);
+        scene->faults[scene->fault_count++] = h->fault;
+    }
+    for (int i = 0; i < in->source_count; i++) {
+        const seen_source *source = &in->sources[i];
+        if (source->is_state)
+            press_source(scene, source);
+        else
+            move_source(q, scene, source,
+                        h->wider * (2 * drawn(seed, (unsigned)(1000 * k + source->signal)) - 1));
+    }
+    for (int i = 0; i < in->meter_count; i++) {
+        const double from = meter_from(q, h, k, i);
+        tl_scene_add_meter(
+            scene, (tl_scene_meter){in->meters[i].node, in->meters[i].ohms, from, from + meter_seconds});
+    }
+    return scene;
+}
+
+/* --- what it shows --- */
+
+typedef struct {
+    double samples[SEEN_SAMPLES_MOST];
+    double shown_off; /* of the last */
+    bool floats;      /* nothing defines it */
+} taken_signal;
+
+/* An input that nothing defines stays where it is on some benches, and wanders on others. */
+static double floating_level(unsigned long seed, int signal, int n)
+{
+    const bool wanders = drawn(seed, 7000u + (unsigned)signal) < 0.5;
+    return drawn(seed, 8000u + 100u * (unsigned)signal + (wanders ? (unsigned)n : 99u)) < 0.5;
+}
+
+static double level_now(const question *q, tl_bench *bench, int signal, int n, unsigned long seed)
+{
+    tl_bench_reading r;
+    bool high = false;
+    if (n == 0) { /* the firmware has put the line to use by then */
+        (void)tl_bench_read_plain(bench, signal, &r);
+        high = r.high;
+    } else {
+        (void)tl_port_line_level(tl_bench_port(bench), (uint8_t)signal_of(q, signal)->pin, &high);
+    }
+    return tl_bench_undriven(bench, signal) || tl_bench_undefined(bench, signal)
+               ? floating_level(seed, signal, n)
+               : high;
+}
+
+static void take(const question *q, tl_bench *bench, const seen_signal *s, int n, unsigned long seed,
+                 taken_signal *t)
+{
+    tl_bench_reading r;
+    if (!signal_of(q, s->signal)->analog) {
+        t->samples[n] = level_now(q, bench, s->signal, n, seed);
+        return;
+    }
+    (void)tl_bench_read_plain(bench, s->signal, &r);
+    t->floats = r.undriven;
+    t->samples[n] = r.status == TL_ERR_WORD ? (double)r.word /* firmware that does not look prints it */
+                    : r.status != TL_OK     ? -1
+                                            : (double)r.count;
+    if (r.status == TL_OK)
+        t->shown_off = r.is.value - shown_of(q, s->signal, (double)r.count);
+}
+
+/* How far an open input wanders depends on what is near it: on each bench other. */
+static double wander(bool floats, unsigned long seed, double spread)
+{
+    return floats ? fmax(0, spread - 3 * drawn(seed, 90000)) : spread;
+}
+
+static void take_samples(const question *q, const hypothesis *h, tl_bench *bench, int k, unsigned long seed,
+                         taken_signal *taken)
+{
+    const situation *in = &q->seen->situations[k];
+    const double spacing = spacing_of(q, h);
+    int left = 1;
+    for (int n = 0; left > 0; n++) {
+        /* No firmware samples in step with the mains. */
+        const double late = hum_seconds * drawn(seed, 500000u + 1000u * (unsigned)k + (unsigned)n);
+        left = 0;
+        tl_bench_go_to(bench, rest_seconds + n * spacing + fmin(late, 0.5 * spacing));
+        for (int i = 0; i < in->signal_count; i++) {
+            if (!q->touched[in->signals[i].signal] || n >= in->signals[i].count)
+                continue;
+            take(q, bench, &in->signals[i], n, seed, &taken[i]);
+            left += n + 1 < in->signals[i].count;
+        }
+    }
+}
+
+static double figure_now(const question *q, const hypothesis *h, tl_bench *bench, const figure *f,
+                         unsigned long seed, const taken_signal *taken)
+{
+    const situation *in = &q->seen->situations[f->situation];
+    double volts = 0;
+    switch (f->kind) {
+    case FIGURE_MEAN:
+        return mean_of(taken[f->index].samples, in->signals[f->index].count);
+    case FIGURE_SPREAD:
+        return wander(taken[f->index].floats, seed,
+                      spread_of(taken[f->index].samples, in->signals[f->index].count));
+    case FIGURE_SHOWN:
+        return taken[f->index].shown_off;
+    case FIGURE_OUTPUT:
+        return light_of(tl_bench_load_amperes(bench, in->outputs[f->index].output) /
+                        q->usual[in->outputs[f->index].output]);
+    case FIGURE_METER:
+        break;
+    }
+    tl_bench_go_to(bench, meter_from(q, h, f->situation, f->index) + 0.9 * meter_seconds);
+    const char *node = tl_net_node_name(tl_circuit_net(q->circuit), in->meters[f->index].node);
+    return tl_bench_node_volts(bench, node, &volts) == TL_NET_FLOATING ? 0 : volts;
+}
+
+/* Evenly in what the sensor feels, not in its ohms. */
+static double between(const tl_response *curve, double least, double most, double share)
+{
+    if (curve->law == TL_LAW_NONE)
+        return least + share * (most - least);
+    const double low = tl_response_quantity(curve, least), high = tl_response_quantity(curve, most);
+    return tl_response_ohms(curve, low + share * (high - low));
+}
+
+/* What a source did that nothing is said of: anything that it can do. */
+static void turn_others(const question *q, tl_bench *bench, const situation *in, int k, unsigned long seed)
+{
+    for (int i = 0; i < in->signal_count; i++) {
+        const int signal = in->signals[i].signal;
+        const double share = drawn(seed, 700000u + 1000u * (unsigned)k + (unsigned)signal);
+        double least, most;
+        if (is_stated(in, signal) || !q->touched[signal])
+            continue;
+        if (tl_bench_can_turn(bench, signal, &least, &most))
+            tl_bench_turn(bench, signal, between(&signal_of(q, signal)->source.curve, least, most, share));
+        else if (tl_bench_can_press(bench, signal, 0))
+            tl_bench_press(bench, signal, 0, share < 0.5);
+    }
+}
+
+/* All figures of a situation; what the fault does not touch is as it is without it. */
+static int look(const question *q, const hypothesis *h, int k, int draw, double *figures, int at)
+{
+    const situation *in = &q->seen->situations[k];
+    const unsigned long seed = 101 + (unsigned long)draw;
+    taken_signal *taken = tl_alloc((size_t)in->signal_count + 1, sizeof *taken);
+    tl_scene *scene = scene_of(q, h, k, seed);
+    tl_bench *bench = tl_bench_new(q->circuit, scene, seed);
+    for (int i = 0; i < in->output_count; i++)
+        command(bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
+    turn_others(q, bench, in, k, seed);
+    take_samples(q, h, bench, k, seed, taken);
+    for (; at < q->count && q->figures[at].situation == k; at++) {
+        const figure *f = &q->figures[at];
+        const bool of_signal = f->kind == FIGURE_MEAN || f->kind == FIGURE_SPREAD || f->kind == FIGURE_SHOWN;
+        figures[at] = of_signal && !q->touched[in->signals[f->index].signal]
+                          ? q->sound[draw * q->count + at]
+                          : figure_now(q, h, bench, f, seed, taken);
+    }
+    tl_bench_free(bench);
+    tl_scene_free(scene);
+    free(taken);
+    return at;
+}
+
+void question_play(const question *q, const hypothesis *h, int k, unsigned long seed, situation *in)
+{
+    taken_signal *taken = tl_alloc((size_t)in->signal_count + 1, sizeof *taken);
+    tl_scene *scene = scene_of(q, h, k, seed);
+    tl_bench *bench = tl_bench_new(q->circuit, scene, seed);
+    touch_all(q->circuit, q->touched);
+    for (int i = 0; i < in->output_count; i++)
+        command(bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
+    turn_others(q, bench, in, k, seed);
+    take_samples(q, h, bench, k, seed, taken);
+    for (int i = 0; i < in->signal_count; i++) {
+        seen_signal *s = &in->signals[i];
+        memcpy(s->samples, taken[i].samples, (size_t)s->count * sizeof *s->samples);
+        s->shown = shown_of(q, s->signal, last_of(s)) + taken[i].shown_off;
+        s->has_shown = s->has_shown && isfinite(s->shown);
+    }
+    for (int i = 0; i < in->output_count; i++) {
+        const int output = in->outputs[i].output;
+        const double light = light_of(tl_bench_load_amperes(bench, output) / q->usual[output]);
+        in->outputs[i].seen = light < 0.5 ? LOAD_OFF : light < 1.5 ? LOAD_WEAK : LOAD_ON;
+    }
+    for (int i = 0; i < in->meter_count; i++) {
+        const figure f = {.kind = FIGURE_METER, .situation = k, .index = i};
+        in->meters[i].volts = figure_now(q, h, bench, &f, seed, taken);
+    }
+    tl_bench_free(bench);
+    tl_scene_free(scene);
+    free(taken);
+}
+
+static bool touches(const question *q, int k)
+{
+    const situation *in = &q->seen->situations[k];
+    bool any = in->output_count > 0 || in->meter_count > 0;
+    for (int i = 0; i < in->signal_count; i++)
+        any = any || q->touched[in->signals[i].signal];
+    return any;
+}
+
+static void play(const question *q, const hypothesis *h, int draw, double *figures)
+{
+    int at = 0;
+    for (int k = 0; k < q->seen->count; k++) {
+        if (touches(q, k)) {
+            at = look(q, h, k, draw, figures, at);
+            continue;
+        }
+        for (; at < q->count && q->figures[at].situation == k; at++)
+            figures[at] = q->sound[draw * q->count + at];
+    }
+}
+
+/* Mean and variance of a figure over those draws that are in; NULL: over all. A few draws see less than all
+ * of a tolerance. */
+void moments(const prediction *p, int figures, int which, const bool *in, double *mean, double *variance)
+{
+    double sum = 0, squares = 0;
+    int count = 0;
+    for (int d = 0; d < p->draws; d++)
+        count += in == NULL || in[d];
+    for (int d = 0; d < p->draws; d++)
+        sum += in == NULL || in[d] ? p->all[d * figures + which] / count : 0;
+    for (int d = 0; d < p->draws; d++) {
+        const double off = p->all[d * figures + which] - sum;
+        squares += in == NULL || in[d] ? off * off : 0;
+    }
+    *mean = sum;
+    *variance = count > 1 ? squares / (count - 1) * tolerance_stretch * (1 + 1.0 / count) : 0;
+}
+
+/* Of a source that nothing is said of, a count tells no more than that it can be: no cause is better for
+ * being sure of it. */
+static void widen_unstated(question *q)
+{
+    const prediction sound = {.draws = DRAWS, .all = q->sound};
+    for (int i = 0; i < q->count; i++) {
+        figure *f = &q->figures[i];
+        const situation *in = &q->seen->situations[f->situation];
+        double mean, variance;
+        if (f->kind != FIGURE_MEAN || is_stated(in, in->signals[f->index].signal))
+            continue;
+        moments(&sound, q->count, i, NULL, &mean, &variance);
+        f->least_spread = fmax(f->least_spread, sqrt(variance));
+    }
+}
+
+void question_of(question *q, tl_circuit *circuit, const observed *seen)
+{
+    static const hypothesis sound = {.wider = 1};
+    *q = (question){.circuit = circuit, .seen = seen};
+    for (int k = 0; k < seen->count; k++) {
+        const situation *in = &seen->situations[k];
+        for (int i = 0; i < in->signal_count; i++)
+            add_signal(q, k, i);
+        for (int i = 0; i < in->output_count; i++)
+            add(q, (figure){FIGURE_OUTPUT, k, i, (double)in->outputs[i].seen, 0.3});
+        for (int i = 0; i < in->meter_count; i++)
+            add(q, (figure){FIGURE_METER, k, i, in->meters[i].volts,
+                            in->meters[i].fixed + in->meters[i].share * fabs(in->meters[i].volts)});
+    }
+    find_usual(q);
+    q->touched = tl_alloc((size_t)tl_circuit_plan(circuit)->signal_count + 1, sizeof *q->touched);
+    q->sound = tl_alloc((size_t)(DRAWS * q->count) + 1, sizeof *q->sound);
+    touch_all(q->circuit, q->touched);
+    for (int d = 0; d < DRAWS; d++)
+        play(q, &sound, d, q->sound + d * q->count);
+    widen_unstated(q);
+}
+
+double question_factor(const question *q, int signal)
+{
+    double shown = 0, should = 0;
+    for (int i = 0; i < q->count; i++) {
+        const figure *f = &q->figures[i];
+        const seen_signal *s = &q->seen->situations[f->situation].signals[f->index];
+        if (f->kind != FIGURE_SHOWN || s->signal != signal)
+            continue;
+        shown += s->shown;
+        should += s->shown - f->seen;
+    }
+    return should != 0 ? shown / should : (double)NAN;
+}
+
+void question_free(question *q)
+{
+    free(q->figures);
+    free(q->usual);
+    free(q->touched);
+    free(q->sound);
+    *q = (question){.figures = NULL};
+}
+
+void predict(question *q, const hypothesis *h, int draws, prediction *p)
+{
+    double *all = tl_alloc((size_t)(draws * q->count) + 1, sizeof *all);
+    *p = (prediction){.draws = draws, .all = all};
+    touch(q->circuit, h->line != NULL ? &h->fault : NULL, q->touched);
+    for (int d = 0; d < draws; d++)
+        play(q, h, d, all + d * q->count);
+    prediction_sum(q, p);
+}
+
+void prediction_sum(const question *q, prediction *p)
+{
+    p->mean = tl_alloc((size_t)q->count + 1, sizeof(double));
+    p->variance = tl_alloc((size_t)q->count + 1, sizeof(double));
+    for (int i = 0; i < q->count; i++)
+        moments(p, q->count, i, NULL, &p->mean[i], &p->variance[i]);
+}
+
+void prediction_free(prediction *p)
+{
+    free(p->all);
+    free(p->mean);
+    free(p->variance);
+    *p = (prediction){.all = NULL};
+}

@@ -1,0 +1,362 @@
+/*
+ * Every cause is predicted, and compared with what was seen: figures are taken as independent, and a wild one
+ * costs no more than 8. The likelihood times how often such a cause is met is its weight.
+ */
+#include "explain/rank.h"
+#include "base/memory.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const double wild = 8, alike = 3, hopeless = 16;
+enum { SOUND_DRAWS = 32, LOOKED_AT = 80 };
+
+static double agreement(const figure *f, double mean, double variance)
+{
+    const double spread = sqrt(variance + f->least_spread * f->least_spread), z = (f->seen - mean) / spread;
+    return fmax(-z * z / 2, -wild) - log(spread);
+}
+
+/* Whether a figure is nowhere near what was predicted. */
+static bool is_wild(const question *q, const prediction *p)
+{
+    for (int i = 0; i < q->count; i++) {
+        const figure *f = &q->figures[i];
+        double near = INFINITY;
+        for (int d = 0; d < p->draws; d++)
+            near = fmin(near, fabs(f->seen - p->all[d * q->count + i]));
+        if (near > 5 * sqrt(p->variance[i] + f->least_spread * f->least_spread))
+            return true;
+    }
+    return false;
+}
+
+/* Draws that part into two camps (an open input that went to one rail or the other) by the figure that does
+ * so most; false where none does. */
+static bool part_draws(const question *q, const prediction *p, bool *upper)
+{
+    double widest = 0;
+    for (int i = 0; i < q->count; i++) {
+        double low = INFINITY, high = -INFINITY, below = -INFINITY, above = INFINITY;
+        for (int d = 0; d < p->draws; d++) {
+            low = fmin(low, p->all[d * q->count + i]);
+            high = fmax(high, p->all[d * q->count + i]);
+        }
+        const double middle = (low + high) / 2;
+        for (int d = 0; d < p->draws; d++) {
+            const double is = p->all[d * q->count + i];
+            if (is <= middle)
+                below = fmax(below, is);
+            else
+                above = fmin(above, is);
+        }
+        if (!(above - below > 0.7 * (high - low) && above - below > 20 * q->figures[i].least_spread &&
+              above - below > widest))
+            continue;
+        widest = above - below;
+        for (int d = 0; d < p->draws; d++)
+            upper[d] = p->all[d * q->count + i] > middle;
+    }
+    return widest > 0;
+}
+
+static double likelihood_of(const question *q, const prediction *p)
+{
+    bool upper[DRAWS], in[DRAWS];
+    double sum = 0;
+    for (int i = 0; i < q->count; i++)
+        sum += agreement(&q->figures[i], p->mean[i], p->variance[i]);
+    if (!part_draws(q, p, upper))
+        return sum;
+    double camps[2] = {0, 0}, share[2] = {0, 0};
+    for (int side = 0; side < 2; side++) {
+        for (int d = 0; d < p->draws; d++) {
+            in[d] = upper[d] == (side == 1);
+            share[side] += in[d] / (double)p->draws;
+        }
+        for (int i = 0; i < q->count; i++) {
+            double mean, variance;
+            moments(p, q->count, i, in, &mean, &variance);
+            camps[side] +=
+                agreement(&q->figures[i], mean, fmax(variance, share[side] < 0.3 ? p->variance[i] / 100 : 0));
+        }
+        camps[side] += log(share[side]);
+    }
+    const double best = fmax(camps[0], camps[1]);
+    return fmax(sum, best + log(exp(camps[0] - best) + exp(camps[1] - best)));
+}
+
+/* By the first draw alone: it is off from the same draw of sound parts by what the fault does, which has
+ * tolerances of its own. False where the fault does nothing to what was seen. */
+static bool glance(const question *q, const prediction *sound, const prediction *p, double *likelihood)
+{
+    bool any = false;
+    *likelihood = 0;
+    for (int i = 0; i < q->count; i++) {
+        const double shift = p->all[i] - q->sound[i];
+        any = any || shift != 0;
+        *likelihood += agreement(&q->figures[i], sound->mean[i] + shift,
+                                 4 * sound->variance[i] + (shift / 4) * (shift / 4));
+    }
+    return any;
+}
+
+/* --- within tolerance --- */
+
+/* The count that sound parts may give, over all that the source was believed to do; false where that is not
+ * known. */
+static bool sound_counts(const question *q, const situation *in, int signal, double *low, double *high)
+{
+    enum { EFFECTS = 60 };
+    const tl_plan *plan = tl_circuit_plan(q->circuit);
+    const tl_signal *s = &plan->signals[signal];
+    if (!s->analog)
+        return false;
+    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
+    for (int i = 0; i < in->source_count; i++) {
+        const seen_source *source = &in->sources[i];
+        if (source->signal != signal)
+            continue;
+        if (source->is_state) {
+            tl_interval codes;
+            double middle;
+            if (tl_plan_state_codes(q->circuit, signal, source->button + 1, &codes, &middle) != TL_NET_SOLVED)
+                return false;
+            *low = codes.low;
+            *high = codes.high;
+            return true;
+        }
+        *low = INFINITY;
+        *high = -INFINITY;
+        for (int end = 0; end < 2; end++) {
+            tl_effect effects[EFFECTS];
+            double ideal, less = 0, more = 0, unknown = end == 0 ? source->low : source->high;
+            if (s->source.curve.law != TL_LAW_NONE)
+                unknown = tl_response_ohms(&s->source.curve, unknown);
+            if (s->source.kind == TL_SOURCE_POTENTIOMETER)
+                unknown /= 100;
+            const int count = tl_plan_why(q->circuit, signal, unknown, effects, EFFECTS, &ideal);
+            if (count < 0)
+                return false;
+            for (int k = 0; k < count; k++) {
+                less += fmin(effects[k].low, 0);
+                more += fmax(effects[k].high, 0);
+            }
+            *low = fmin(*low, ideal + less);
+            *high = fmax(*high, ideal + more);
+        }
+        const tl_plan_converter *converter = tl_plan_converter_of(plan, s);
+        const double noise = 6 * (converter != NULL ? converter->part->noise : 1) + 1;
+        *low = fmin(*low - noise, (double)path->last_code - 1);
+        *high = fmax(*high + noise, (double)path->first_code + 1);
+        return true;
+    }
+    return false;
+}
+
+/* The rest: among what many sound benches do, and a little more on either side. */
+static bool is_within(const question *q, const prediction *sound, int i)
+{
+    const figure *f = &q->figures[i];
+    const situation *in = &q->seen->situations[f->situation];
+    double least = INFINITY, most = -INFINITY;
+    for (int d = 0; d < sound->draws; d++) {
+        least = fmin(least, sound->all[d * q->count + i]);
+        most = fmax(most, sound->all[d * q->count + i]);
+    }
+    const double margin = 0.3 * (most - least) + 1.5 * f->least_spread;
+    double low, high;
+    if (f->kind == FIGURE_MEAN && sound_counts(q, in, in->signals[f->index].signal, &low, &high)) {
+        const seen_signal *s = &in->signals[f->index];
+        for (int n = 0; n < s->count; n++) {
+            if (!(s->samples[n] >= low && s->samples[n] <= high))
+                return false;
+        }
+        return true;
+    }
+    if (f->kind == FIGURE_SPREAD)
+        return f->seen <= most + f->least_spread;
+    return f->seen >= least - margin && f->seen <= most + margin;
+}
+
+/* --- the order --- */
+
+static bool is_same(const hypothesis *a, const hypothesis *b)
+{
+    return strcmp(a->part, b->part) == 0 && strcmp(a->kind, b->kind) == 0;
+}
+
+static int by_probability(const void *one, const void *other)
+{
+    const ranked_cause *a = one, *b = other;
+    return a->probability != b->probability ? (a->probability < b->probability ? 1 : -1)
+                                            : a->hypothesis - b->hypothesis;
+}
+
+/* Whether two causes look just the same in everything that was seen. */
+static bool look_alike(const diagnosis *d, int a, int b)
+{
+    const prediction *one = &d->predictions[a], *other = &d->predictions[b];
+    if (one->draws != other->draws)
+        return false;
+    for (int i = 0; i < d->asked.count; i++) {
+        const double near = 1e-6 * (1 + fabs(one->mean[i]));
+        if (fabs(one->mean[i] - other->mean[i]) > near || fabs(one->variance[i] - other->variance[i]) > near)
+            return false;
+    }
+    return true;
+}
+
+/* Values of one part and kind are one cause. */
+static void gather_values(diagnosis *d, const double *likelihood, double best)
+{
+    for (int i = 0; i < d->all.count; i++) {
+        const double weight = d->all.list[i].prior * exp(likelihood[i] - best);
+        int at = 0;
+        if (!isfinite(likelihood[i]))
+            continue;
+        while (at < d->count && !is_same(&d->all.list[d->causes[at].hypothesis], &d->all.list[i]))
+            at++;
+        if (at == d->count) {
+            d->causes[d->count++] = (ranked_cause){.hypothesis = i, .likelihood = likelihood[i] - best};
+        } else if (likelihood[i] - best > d->causes[at].likelihood) {
+            d->causes[at].hypothesis = i;
+            d->causes[at].likelihood = likelihood[i] - best;
+        }
+        d->causes[at].probability += weight;
+    }
+}
+
+/* One kind of fault at several places of one network is one cause, too, and as likely as at one of them. */
+static void gather_places(diagnosis *d)
+{
+    int kept = 0;
+    for (int i = 0; i < d->count; i++) {
+        const ranked_cause c = d->causes[i];
+        int at = 0;
+        while (at < kept &&
+               (strcmp(d->all.list[d->causes[at].hypothesis].kind, d->all.list[c.hypothesis].kind) != 0 ||
+                d->causes[at].also_count == ALSO_MOST ||
+                !look_alike(d, d->causes[at].hypothesis, c.hypothesis)))
+            at++;
+        if (at == kept) {
+            d->causes[kept++] = c;
+            continue;
+        }
+        d->causes[at].also[d->causes[at].also_count++] = c.hypothesis;
+        d->causes[at].probability = fmax(d->causes[at].probability, c.probability);
+    }
+    d->count = kept;
+}
+
+static void gather(diagnosis *d, const double *likelihood)
+{
+    double best = -INFINITY, sum = 0;
+    for (int i = 0; i < d->all.count; i++)
+        best = fmax(best, likelihood[i]);
+    gather_values(d, likelihood, best);
+    gather_places(d);
+    for (int i = 0; i < d->count; i++) {
+        sum += d->causes[i].probability;
+    }
+    for (int i = 0; i < d->count; i++) {
+        d->causes[i].probability /= sum;
+        d->causes[i].alike = d->causes[i].likelihood >= -alike;
+    }
+    qsort(d->causes, (size_t)d->count, sizeof *d->causes, by_probability);
+}
+
+static int best_of(const diagnosis *d)
+{
+    int best = 0;
+    for (int i = 1; i < d->count; i++)
+        best = d->causes[i].likelihood > d->causes[best].likelihood ? i : best;
+    return d->causes[best].hypothesis;
+}
+
+/* Nothing wrong comes first where nothing that was seen says otherwise. */
+static void put_sound_first(diagnosis *d)
+{
+    int at = 0;
+    while (d->causes[at].hypothesis != 0)
+        at++;
+    const ranked_cause sound = d->causes[at];
+    memmove(d->causes + 1, d->causes, (size_t)at * sizeof *d->causes);
+    d->causes[0] = sound;
+}
+
+static int rising(const void *one, const void *other)
+{
+    const double a = *(const double *)one, b = *(const double *)other;
+    return a < b ? -1 : a > b;
+}
+
+/* What a glance must promise for more: to be near the best, and among the first. */
+static double worth_more(const double *likelihood, int count)
+{
+    double *sorted = tl_alloc((size_t)count, sizeof *sorted);
+    memcpy(sorted, likelihood, (size_t)count * sizeof *sorted);
+    qsort(sorted, (size_t)count, sizeof *sorted, rising);
+    const double best = sorted[count - 1], last = sorted[count > LOOKED_AT ? count - LOOKED_AT : 0];
+    free(sorted);
+    return fmax(best - hopeless, last);
+}
+
+/* A draw of every cause; the rest of them only of those that may be it. */
+static void predict_all(diagnosis *d, double *likelihood)
+{
+    question *q = &d->asked;
+    predict(q, &d->all.list[0], DRAWS, &d->predictions[0]);
+    likelihood[0] = likelihood_of(q, &d->predictions[0]);
+    for (int i = 1; i < d->all.count; i++) {
+        predict(q, &d->all.list[i], 1, &d->predictions[i]);
+        d->causes[i].hidden = !glance(q, &d->predictions[0], &d->predictions[i], &likelihood[i]) && i != 1;
+        if (d->causes[i].hidden)
+            likelihood[i] = -INFINITY;
+    }
+    const double worth = worth_more(likelihood, d->all.count);
+    for (int i = 1; i < d->all.count; i++) {
+        if (!(likelihood[i] >= worth))
+            continue;
+        prediction_free(&d->predictions[i]);
+        predict(q, &d->all.list[i], DRAWS, &d->predictions[i]);
+        likelihood[i] = likelihood_of(q, &d->predictions[i]);
+    }
+}
+
+bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const char *priors, tl_report *report)
+{
+    prediction sound;
+    *d = (diagnosis){.within = true};
+    (void)priors;
+    (void)report;
+    question_of(&d->asked, circuit, seen);
+    d->all = hypotheses_of(circuit);
+    for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
+        hypotheses_add_factor(&d->all, circuit, tl_circuit_plan(circuit)->signals[i].name,
+                              question_factor(&d->asked, i));
+    d->predictions = tl_alloc((size_t)d->all.count, sizeof *d->predictions);
+    d->causes = tl_alloc((size_t)d->all.count + 1, sizeof *d->causes);
+    double *likelihood = tl_alloc((size_t)d->all.count, sizeof *likelihood);
+    predict_all(d, likelihood);
+    predict(&d->asked, &d->all.list[0], SOUND_DRAWS, &sound);
+    for (int i = 0; i < d->asked.count; i++)
+        d->within = is_within(&d->asked, &sound, i) && d->within;
+    prediction_free(&sound);
+    gather(d, likelihood);
+    d->impossible = !d->within && is_wild(&d->asked, &d->predictions[best_of(d)]);
+    if (d->within)
+        put_sound_first(d);
+    free(likelihood);
+    return true;
+}
+
+void diagnosis_free(diagnosis *d)
+{
+    for (int i = 0; i < d->all.count; i++)
+        prediction_free(&d->predictions[i]);
+    free(d->predictions);
+    free(d->causes);
+    hypotheses_free(&d->all);
+    question_free(&d->asked);
+}

@@ -1,0 +1,33 @@
+/* Causes in order: how well each agrees with what was seen, and how often it is met. */
+#ifndef TL_RANK_H
+#define TL_RANK_H
+
+#include "explain/predict.h"
+
+enum { ALSO_MOST = 12 };
+
+typedef struct {
+    int hypothesis;      /* the likeliest of its values */
+    int also[ALSO_MOST]; /* the same at other places of one network, which look just like it */
+    int also_count;
+    double likelihood;  /* its logarithm, against the best: 0 or less */
+    double probability; /* of all its values together */
+    bool alike;         /* what was seen does not tell it from the best */
+    bool hidden;        /* what was seen would be the same without it */
+} ranked_cause;
+
+typedef struct {
+    question asked;
+    hypotheses all;
+    prediction *predictions; /* of each hypothesis */
+    ranked_cause *causes;    /* likeliest first */
+    int count;
+    bool within;     /* all that was seen is within what sound parts may do */
+    bool impossible; /* no single cause explains it; the nearest come first */
+} diagnosis;
+
+/* priors: a file of weights, or NULL. False: the report says why. */
+bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const char *priors, tl_report *report);
+void diagnosis_free(diagnosis *d);
+
+#endif

@@ -1,0 +1,12 @@
+/* Which signals a fault may change at all. */
+#ifndef TL_TOUCH_H
+#define TL_TOUCH_H
+
+#include "tinyladder/design/scene.h"
+
+/* touched: of each signal of the plan. fault: NULL for none, which touches all (the source may be another).
+ */
+void touch(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched);
+void touch_all(tl_circuit *circuit, bool *touched);
+
+#endif
