@@ -88,7 +88,7 @@ add_executable(tinyladder-command
   src/printing/changes.c src/printing/columns.c src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/row_ranges.c src/printing/tables.c
   src/broker/mqtt_address.c
   src/reading/convert_counts.c src/reading/convert_stream.c src/reading/count_format.c src/reading/count_taken.c src/reading/counts.c
-    src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c
+    src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c src/reading/explain_hint.c
     src/reading/mystery.c src/reading/sight.c src/reading/outputs.c src/reading/playing.c src/reading/read_meter.c src/reading/read_seeds.c src/reading/read_why.c src/reading/reading_tables.c src/reading/readings.c
     src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c src/reading/trim_print.c
   src/explain/cause_words.c src/explain/hypotheses.c src/explain/next.c src/explain/observed.c src/explain/rehearsal.c src/explain/predict.c src/explain/rank.c src/explain/touch.c
@@ -98,7 +98,7 @@ add_executable(tinyladder-command
   src/cli/main.c src/cli/check_tables.c src/cli/check_vary.c src/cli/convert_answer.c src/cli/new_board.c src/cli/other_names.c src/cli/read_vary.c src/cli/size_compare.c src/cli/size_plan.c src/cli/size_print.c
     src/cli/size_values.c src/cli/verb_check.c src/cli/verb_completion.c src/cli/verb_convert.c
     src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/verb_plot.c
-    src/cli/verb_read.c src/cli/verb_record.c src/cli/verb_size.c src/cli/verb_trim.c src/cli/explain_print.c src/cli/verb_explain.c src/cli/verb_watch.c
+    src/cli/verb_read.c src/cli/verb_record.c src/cli/verb_size.c src/cli/verb_trim.c src/cli/explain_ask.c src/cli/explain_gather.c src/cli/explain_print.c src/cli/verb_explain.c src/cli/verb_watch.c
     src/cli/verb_word.c)
 set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
 target_compile_definitions(tinyladder-command PRIVATE TL_VERSION="${PROJECT_VERSION}")

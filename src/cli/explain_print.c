@@ -7,9 +7,9 @@
 #include <math.h>
 #include <string.h>
 
-/* Figures that tell nothing: a cause is printed with those that are off most, from itself or from sound. */
-enum { FIGURES_MOST = 5, HIDDEN_MOST = 8 };
-static const double least_probability = 0.01;
+/* A cause is printed with the figures that tell most. */
+enum { FIGURES_MOST = 5, HIDDEN_MOST = 8, PREDICTED_MOST = 6 };
+static const double least_probability = 0.01, telling = 2.5, wild = 4; /* spreads */
 
 /* --- check --- */
 
@@ -57,22 +57,32 @@ static double off_by(const diagnosis *d, const prediction *p, int which)
     return fabs(d->asked.figures[which].seen - p->mean[which]) / sqrt(p->variance[which] + least * least);
 }
 
-/* Those that say most: where sound parts would be farthest off, in the order of the question. */
+/* How much a figure says for a cause: that it predicts something else than sound parts do; or against it. */
+static double telling_of(const diagnosis *d, const prediction *own, int which)
+{
+    const prediction *sound = &d->predictions[0];
+    const double least = d->asked.figures[which].least_spread,
+                 apart = fabs(own->mean[which] - sound->mean[which]) /
+                         sqrt(sound->variance[which] + least * least),
+                 against = off_by(d, own, which);
+    return against > wild ? fmax(apart, against) : apart;
+}
+
+/* Those that say most, in the order of the question. */
 static int telling_figures(const diagnosis *d, const ranked_cause *c, int chosen[FIGURES_MOST])
 {
-    const prediction *sound = &d->predictions[0], *own = &d->predictions[c->hypothesis];
+    const prediction *own = &d->predictions[c->hypothesis];
     int count = 0;
     for (int round = 0; round < FIGURES_MOST && round < d->asked.count; round++) {
         int best = -1;
         for (int i = 0; i < d->asked.count; i++) {
-            bool taken = d->asked.figures[i].kind == FIGURE_SPREAD && off_by(d, sound, i) < 2;
+            bool taken = false;
             for (int k = 0; k < count; k++)
                 taken = taken || chosen[k] == i;
-            if (!taken && (best < 0 || fmax(off_by(d, sound, i), off_by(d, own, i)) >
-                                           fmax(off_by(d, sound, best), off_by(d, own, best))))
+            if (!taken && (best < 0 || telling_of(d, own, i) > telling_of(d, own, best)))
                 best = i;
         }
-        if (best >= 0)
+        if (best >= 0 && (count == 0 || telling_of(d, own, best) >= telling))
             chosen[count++] = best;
     }
     for (int i = 1; i < count; i++) {
@@ -106,8 +116,8 @@ static void print_predictions(const diagnosis *d, const ranked_cause *c)
     int chosen[FIGURES_MOST];
     const int count = telling_figures(d, c, chosen);
     table t;
-    table_begin(&t, 4, "<>>>");
-    table_heads(&t, "seen", "", "this cause", "sound parts");
+    table_begin(&t, 4, "<<<<");
+    table_heads(&t, "", "seen", "this cause", "sound parts");
     for (int i = 0; i < count; i++) {
         char what[WORDS_LONGEST], seen[40], own[90], sound[90];
         figure_in_words(&d->asked, chosen[i], what);
@@ -163,11 +173,14 @@ static void print_next(const diagnosis *d, const next_measurement *next)
     if (d->asked.seen->count > 1)
         printf(" in situation %d", next->situation + 1);
     puts(":\n");
-    table_begin(&t, 2, ">>");
-    table_heads(&t, "cause", "predicts");
-    for (int i = 0; i < next->causes && i < 6; i++) {
-        table_cell(&t, "%d", i + 1);
-        table_cell(&t, "%.3f V ± %.3f V", next->mean[i], 2 * next->spread[i]);
+    table_begin(&t, 2, "<<");
+    table_heads(&t, "predicted", "if");
+    for (int i = 0; i < next->causes && i < PREDICTED_MOST; i++) {
+        char text[WORDS_LONGEST];
+        cause_in_words(&d->all.list[d->causes[i].hypothesis], text);
+        table_cell(&t, "%.3f V ± %.3f V", fabs(next->mean[i]) < 5e-4 ? 0 : next->mean[i],
+                   2 * next->spread[i]);
+        table_cell(&t, "%s", text);
     }
     table_end(&t, stdout, "  ");
 }

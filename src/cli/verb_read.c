@@ -4,6 +4,7 @@
 #include "reading/counts.h"
 #include "reading/damages.h"
 #include "reading/expect.h"
+#include "reading/explain_hint.h"
 #include "reading/mystery.h"
 #include "reading/outputs.h"
 #include "reading/playing.h"
@@ -354,6 +355,11 @@ static int read_times(session *s)
         (void)damages_print(stdout, s->bench);
         if (s->meter != NULL)
             meter_print(s->meter);
+        if (s->meter != NULL)
+            explain_hint(stdout, s->plan, s->signals, s->readings, s->count,
+                         &(hint_meter){s->meter->point, s->meter->seen[1]});
+        else
+            explain_hint(stdout, s->plan, s->signals, s->readings, s->count, NULL);
     }
     json_decref(s->series);
     if (!good && s->counts != NULL)

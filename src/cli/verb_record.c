@@ -5,6 +5,7 @@
 #include "reading/counts.h"
 #include "reading/damages.h"
 #include "reading/ending.h"
+#include "reading/explain_hint.h"
 #include "reading/playing.h"
 #include "reading/taker.h"
 #include "record/record_file.h"
@@ -237,6 +238,7 @@ static int record_all(recording *r, store *to)
             "Reading all signals takes longer than --every: up to %s late. The rows have the real times.\n",
             show(taker_late(r->taker), TL_DIM_SECOND).text);
     const bool hurt = damages_print(told_to(r), r->bench);
+    explain_hint(told_to(r), r->plan, r->signals, r->readings, r->count, NULL);
     return !good ? EXIT_HARDWARE : hurt ? EXIT_FOUND : EXIT_DONE;
 }
 

@@ -4,6 +4,7 @@
 #include "cli/cli.h"
 #include "reading/damages.h"
 #include "reading/ending.h"
+#include "reading/explain_hint.h"
 #include "reading/playing.h"
 #include "watch/terminal.h"
 #include "watch/watch.h"
@@ -288,6 +289,7 @@ static int watch_plan(const watch_options *o, const play *p)
     status = (screen ? watch_screen : watch_lines)(&w);
     if (w.from == NULL && damages_print(stdout, w.bench) && status == EXIT_DONE)
         status = EXIT_FOUND;
+    explain_hint(stdout, w.plan, w.signals, w.now, w.count, NULL);
     if (!publisher_close(w.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
     if (w.from != NULL)

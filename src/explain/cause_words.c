@@ -132,6 +132,8 @@ void figure_value(const question *q, int number, double value, char text[40])
 {
     static const char *const loads[] = {"off", "weak", "on"};
     const figure *f = &q->figures[number];
+    if (fabs(value) < 5e-4)
+        value = 0; /* without a sign */
     if (f->kind == FIGURE_METER)
         snprintf(text, 40, "%.3f V", value);
     else if (f->kind == FIGURE_OUTPUT)

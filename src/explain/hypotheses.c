@@ -69,13 +69,22 @@ const char *prior_kind(int i, double *weight)
 }
 
 /* `short-to-logic` stands in the table as short-to-rail, `leak-to-ground` as leak. */
-static double prior_of(const char *kind)
+static const char *row_of_kind(const char *kind)
 {
     for (int i = 0; i < PRIORS; i++) {
         if (strcmp(priors[i].kind, kind) == 0)
-            return priors[i].weight;
+            return priors[i].kind;
     }
-    return strncmp(kind, "leak", 4) == 0 ? prior_of("leak") : prior_of("short-to-rail");
+    return strncmp(kind, "leak", 4) == 0 ? "leak" : "short-to-rail";
+}
+
+static double prior_of(const char *kind)
+{
+    const char *row = row_of_kind(kind);
+    int i = 0;
+    while (strcmp(priors[i].kind, row) != 0)
+        i++;
+    return priors[i].weight;
 }
 
 /* --- what a line of a scene is called --- */
@@ -393,10 +402,57 @@ hypotheses hypotheses_of(tl_circuit *circuit)
     return all;
 }
 
+int hypotheses_find(const hypotheses *all, const char *line)
+{
+    for (int i = 0; i < all->count; i++) {
+        if (all->list[i].line != NULL && strcmp(all->list[i].line, line) == 0)
+            return i;
+    }
+    return -1;
+}
+
 void hypotheses_free(hypotheses *all)
 {
     for (int i = 0; i < all->count; i++)
         free(all->list[i].line);
     free(all->list);
     *all = (hypotheses){NULL, 0};
+}
+
+/* --- weights of one's own --- */
+
+static bool weigh(reader *r, void *context, const csv_line *line, tl_place place)
+{
+    hypotheses *all = context;
+    double weight;
+    bool known = false;
+    if (line->count == 2 && strcmp(line->field[0], "kind") == 0)
+        return true;
+    if (line->count != 2 || !csv_figure(line->field[1], &weight) || !(weight >= 0 && weight <= 1e6)) {
+        report_error(r, "bad-table", place, "expected a kind of fault and its weight, 0 to 1000000");
+        return false;
+    }
+    for (int i = 0; i < PRIORS; i++)
+        known = known || strcmp(priors[i].kind, line->field[0]) == 0;
+    if (!known) {
+        report_error(r, "bad-table", place, "there is no kind of fault '%.39s'", line->field[0]);
+        return false;
+    }
+    for (int i = 0; i < all->count; i++) {
+        const char *row = row_of_kind(all->list[i].kind);
+        if (strcmp(row, line->field[0]) == 0)
+            all->list[i].prior = weight;
+    }
+    return true;
+}
+
+bool priors_load(hypotheses *all, const char *path, tl_report *report)
+{
+    int file;
+    reader r = {.report = report, .path = path};
+    const char *slash = strrchr(path, '/');
+    yaml_tree node = {.kind = YAML_TEXT, .text = tl_copy_text(slash != NULL ? slash + 1 : path)};
+    const bool good = csv_visit(&r, &node, weigh, all, &file) && tl_report_at_least(report, TL_ERROR) == 0;
+    free(node.text);
+    return good;
 }

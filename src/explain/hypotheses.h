@@ -27,6 +27,8 @@ void hypotheses_add_factor(hypotheses *all, tl_circuit *circuit, const char *sig
 /* The first is that all is sound, the second that only the source was not what was said. */
 hypotheses hypotheses_of(tl_circuit *circuit);
 void hypotheses_free(hypotheses *all);
+/* Which of them a line of a scene is; -1. */
+int hypotheses_find(const hypotheses *all, const char *line);
 
 /* The kinds with their weights, in the order of the table; NULL behind the last. */
 const char *prior_kind(int i, double *weight);

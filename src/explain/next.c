@@ -5,6 +5,7 @@
 #include "explain/next.h"
 #include "base/memory.h"
 #include "elaborate/circuit_struct.h"
+#include "explain/touch.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -20,17 +21,37 @@ static bool is_reachable(const char *node)
            strstr(node, ".emf") == NULL && (end == NULL || strcmp(end, ".leakage") != 0);
 }
 
-static bool is_near(const diagnosis *d, int node)
+/* Signals that some of the causes touch; those that touch almost all say nothing of where to look. */
+static bool *touched_by(const diagnosis *d, int causes)
+{
+    const int count = d->asked.circuit->plan->signal_count;
+    bool *any = tl_alloc((size_t)count + 1, sizeof *any), *one = tl_alloc((size_t)count + 1, sizeof *one);
+    for (int i = 0; i < causes; i++) {
+        const hypothesis *h = &d->all.list[d->causes[i].hypothesis];
+        int touched = 0;
+        if (h->line == NULL)
+            continue;
+        touch(d->asked.circuit, &h->fault, one);
+        for (int k = 0; k < count; k++)
+            touched += one[k];
+        for (int k = 0; k < count && (touched <= 4 || 2 * touched <= count); k++)
+            any[k] = any[k] || one[k];
+    }
+    free(one);
+    return any;
+}
+
+static bool is_near(const diagnosis *d, const bool *touched, int node)
 {
     const tl_circuit *c = d->asked.circuit;
     if (tl_net_is_rail(c->net, node))
         return node != TL_NET_GROUND;
+    for (int i = 0; i < c->plan->signal_count; i++) {
+        if (touched[i] && tl_island_index(c->signals[i].island, node) >= 0)
+            return true;
+    }
     for (int k = 0; k < d->asked.seen->count; k++) {
         const situation *in = &d->asked.seen->situations[k];
-        for (int i = 0; i < in->signal_count; i++) {
-            if (tl_island_index(c->signals[in->signals[i].signal].island, node) >= 0)
-                return true;
-        }
         for (int i = 0; i < in->output_count; i++) {
             const char *name = c->plan->outputs[in->outputs[i].output].name;
             const size_t length = strlen(name);
@@ -42,14 +63,16 @@ static bool is_near(const diagnosis *d, int node)
     return false;
 }
 
-static int points_of(const diagnosis *d, int points[POINTS_MOST])
+static int points_of(const diagnosis *d, int causes, int points[POINTS_MOST])
 {
     const tl_net *net = d->asked.circuit->net;
+    bool *touched = touched_by(d, causes);
     int count = 0;
     for (int node = 0; node < tl_net_node_count(net) && count < POINTS_MOST; node++) {
-        if (is_reachable(tl_net_node_name(net, node)) && is_near(d, node))
+        if (is_reachable(tl_net_node_name(net, node)) && is_near(d, touched, node))
             points[count++] = node;
     }
+    free(touched);
     return count;
 }
 
@@ -143,7 +166,7 @@ static void try_situation(const diagnosis *d, int k, int causes, next_measuremen
     int points[POINTS_MOST];
     double prior[NEXT_CAUSES];
     const tl_circuit *c = d->asked.circuit;
-    const int count = points_of(d, points);
+    const int count = points_of(d, causes, points);
     observed with = metered(d->asked.seen, k, c, points, count);
     double *mean = tl_alloc((size_t)(causes * count) + 1, sizeof *mean),
            *spread = tl_alloc((size_t)(causes * count) + 1, sizeof *spread);

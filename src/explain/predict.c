@@ -40,8 +40,9 @@ static double spread_of(const double *samples, int count)
 /* What the firmware should show of this count, in the reading's unit; NAN where there is no value. */
 static double shown_of(const question *q, int signal, double count)
 {
-    double shown;
-    return tl_plan_shown(q->circuit, signal, count, &shown) == TL_NET_SOLVED ? shown : (double)NAN;
+    tl_value is;
+    return tl_plan_value_plain(q->circuit, signal, count, &is) == TL_NET_SOLVED && !is.none ? is.value
+                                                                                            : (double)NAN;
 }
 
 /* The count that was seen with a shown value: the last that came. */

@@ -193,6 +193,20 @@ static int by_probability(const void *one, const void *other)
                                             : a->hypothesis - b->hypothesis;
 }
 
+static bool is_wire(const char *part)
+{
+    const char *end = strrchr(part, '.');
+    return end != NULL && (strcmp(end, ".pin") == 0 || strcmp(end, ".source") == 0);
+}
+
+/* Whether two places may be of one network: of one owner, or wires. */
+static bool one_network(const hypothesis *a, const hypothesis *b)
+{
+    const size_t owner = strcspn(a->part, ".");
+    return (is_wire(a->part) && is_wire(b->part)) ||
+           (owner == strcspn(b->part, ".") && strncmp(a->part, b->part, owner) == 0);
+}
+
 /* Whether two causes look just the same in everything that was seen. */
 static bool look_alike(const diagnosis *d, int a, int b)
 {
@@ -237,6 +251,7 @@ static void gather_places(diagnosis *d)
         while (at < kept &&
                (strcmp(d->all.list[d->causes[at].hypothesis].kind, d->all.list[c.hypothesis].kind) != 0 ||
                 d->causes[at].also_count == ALSO_MOST ||
+                !one_network(&d->all.list[d->causes[at].hypothesis], &d->all.list[c.hypothesis]) ||
                 !look_alike(d, d->causes[at].hypothesis, c.hypothesis)))
             at++;
         if (at == kept) {
@@ -328,13 +343,16 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const cha
 {
     prediction sound;
     *d = (diagnosis){.within = true};
-    (void)priors;
-    (void)report;
     question_of(&d->asked, circuit, seen);
     d->all = hypotheses_of(circuit);
     for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
         hypotheses_add_factor(&d->all, circuit, tl_circuit_plan(circuit)->signals[i].name,
                               question_factor(&d->asked, i));
+    if (priors != NULL && !priors_load(&d->all, priors, report)) {
+        hypotheses_free(&d->all);
+        question_free(&d->asked);
+        return false;
+    }
     d->predictions = tl_alloc((size_t)d->all.count, sizeof *d->predictions);
     d->causes = tl_alloc((size_t)d->all.count + 1, sizeof *d->causes);
     double *likelihood = tl_alloc((size_t)d->all.count, sizeof *likelihood);

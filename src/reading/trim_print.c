@@ -114,6 +114,19 @@ static void print_line(const trimming *t)
                t->line.gain, 100 * (t->line.gain - 1), cleared_volts(t, t->line.worst));
 }
 
+/* The command line that finds the cause. */
+static void print_question(const trimming *t)
+{
+    const tl_plan *plan = tl_circuit_plan(t->circuit);
+    printf("To find the cause: tinyladder explain %s %s --saw '", plan->path, plan->signals[t->signal].name);
+    for (int i = 0; i < t->count; i++)
+        printf("%s%.0f", i > 0 ? ", " : "", t->pairs[i].count);
+    printf("' --source '");
+    for (int i = 0; i < t->count; i++)
+        printf("%s%.6g V", i > 0 ? ", " : "", t->pairs[i].volts);
+    puts("'");
+}
+
 /* The wild one, and what to do with it. */
 static void print_wild(const trimming *t)
 {
@@ -123,6 +136,8 @@ static void print_wild(const trimming *t)
         "it.%s\nMeasure it again, or leave it out: --leave-out %.6g\n",
         ink_on(stdout, INK_ERROR), pair->count, pair->volts, fabs(t->line.residual[t->wild]), t->line.worst,
         ink_off(stdout), pair->count);
+    if (own_unit(t) == NULL && !t->o->at_pin)
+        print_question(t);
 }
 
 static void print_verdict(const trimming *t)
@@ -141,6 +156,8 @@ static void print_verdict(const trimming *t)
            v->explained ? t->nothing_to_trim ? "is explained." : "is explained: trim it."
                         : "is more than that: look for a fault before you trim.",
            ink_off(stdout));
+    if (!v->explained && own_unit(t) == NULL && !t->o->at_pin)
+        print_question(t);
 }
 
 void trim_print(const trimming *t, const char *value)

@@ -1,0 +1,224 @@
+/* Options of `explain` into observations: pieces of one are situations, or signals. */
+#define _GNU_SOURCE
+#include "cli/explain_gather.h"
+#include "printing/printing.h"
+#include "reading/counts.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static void refuse(gathering *g, const char *option, const char *text, const char *why)
+{
+    if (g->good)
+        fprintf(stderr, "tinyladder: %s: '%s': %s\n", option, text, why);
+    g->good = false;
+}
+
+/* Splits at a character, without spaces around; how many pieces. */
+static int split(char *text, char at, char *pieces[GIVEN_MOST])
+{
+    int count = 0;
+    const char separator[2] = {at, '\0'};
+    for (char *piece = strsep(&text, separator); piece != NULL && count < GIVEN_MOST;
+         piece = strsep(&text, separator)) {
+        piece += strspn(piece, " ");
+        size_t length = strlen(piece);
+        while (length > 0 && piece[length - 1] == ' ')
+            piece[--length] = '\0';
+        pieces[count++] = piece;
+    }
+    return count;
+}
+
+static int find_signal(gathering *g, const char *option, const char *name)
+{
+    int signal;
+    if (tl_plan_signal(g->plan, name, &signal) != NULL)
+        return signal;
+    refuse(g, option, name, "the plan has no such signal");
+    return TL_NONE;
+}
+
+static situation *situation_at(gathering *g, int k)
+{
+    while (g->seen->count <= k)
+        (void)observed_add(g->seen);
+    return &g->seen->situations[k];
+}
+
+/* `NAME=REST`, or the signal that goes with this place. */
+static int signal_and_rest(gathering *g, const char *option, char *piece, int place, char **rest)
+{
+    char *equals = strchr(piece, '=');
+    *rest = piece;
+    if (equals != NULL) {
+        *equals = '\0';
+        *rest = equals + 1;
+        return find_signal(g, option, piece);
+    }
+    if (g->signal_count == 0)
+        refuse(g, option, piece, "of which signal? Name it behind the plan, or write NAME=VALUE");
+    return g->signal_count == 0 ? TL_NONE : g->signals[place < g->signal_count ? place : g->signal_count - 1];
+}
+
+static void add_samples(gathering *g, situation *in, int signal, char *text)
+{
+    char *pieces[GIVEN_MOST];
+    seen_signal *seen = situation_signal(in, signal);
+    const int count = split(text, ' ', pieces);
+    for (int i = 0; i < count; i++) {
+        char *end;
+        const double value = strcmp(pieces[i], "-") == 0 ? (double)NAN : strtod(pieces[i], &end);
+        if (pieces[i][0] == '\0')
+            continue;
+        if (seen->count == SEEN_SAMPLES_MOST ||
+            (!isnan(value) && (*end != '\0' || fabs(value) > 4294967295.0)))
+            refuse(g, "--saw", pieces[i], "expected a count or a level");
+        else
+            seen->samples[seen->count++] = value;
+    }
+}
+
+/* Pieces without names are situations of the one signal, or one for each of the signals. */
+static void take_saw(gathering *g, const char *text)
+{
+    char copy[2000], *pieces[GIVEN_MOST], *rest;
+    snprintf(copy, sizeof copy, "%s", text);
+    const int count = split(copy, ',', pieces);
+    for (int i = 0; i < count && g->good; i++) {
+        const bool named = strchr(pieces[i], '=') != NULL;
+        const int signal = signal_and_rest(g, "--saw", pieces[i], i, &rest),
+                  k = named || g->signal_count > 1 ? 0 : i;
+        if (signal != TL_NONE)
+            add_samples(g, situation_at(g, k), signal, rest);
+    }
+}
+
+static void take_source(gathering *g, const char *text)
+{
+    char copy[2000], *pieces[GIVEN_MOST], *rest;
+    snprintf(copy, sizeof copy, "%s", text);
+    const int count = split(copy, ',', pieces);
+    for (int i = 0; i < count && g->good; i++) {
+        const bool named = strchr(pieces[i], '=') != NULL;
+        const int signal = signal_and_rest(g, "--source", pieces[i], i, &rest);
+        tl_text_error error = {0, ""};
+        seen_source source;
+        if (signal == TL_NONE)
+            return;
+        situation *in = situation_at(g, named || g->signal_count > 1 ? 0 : i);
+        if (!seen_source_read(&source, g->plan, signal, rest, &error)) {
+            refuse(g, "--source", rest, error.text);
+            return;
+        }
+        in->sources = must(realloc(in->sources, (size_t)(in->source_count + 1) * sizeof source));
+        in->sources[in->source_count++] = source;
+    }
+}
+
+/* `NAME=REST`; false where there is none. */
+static bool name_and_rest(gathering *g, const char *option, const char *text, char name[200],
+                          const char **rest)
+{
+    const char *equals = strchr(text, '=');
+    if (equals == NULL || equals - text > 199) {
+        refuse(g, option, text, "expected NAME=VALUE");
+        return false;
+    }
+    snprintf(name, 200, "%.*s", (int)(equals - text), text);
+    *rest = equals + 1;
+    return true;
+}
+
+static void take_shown(gathering *g, const char *text)
+{
+    char name[200];
+    const char *rest;
+    tl_text_error error = {0, ""};
+    if (!name_and_rest(g, "--shown", text, name, &rest))
+        return;
+    const int signal = find_signal(g, "--shown", name);
+    if (signal != TL_NONE &&
+        !seen_shown_read(situation_signal(situation_at(g, 0), signal), g->plan, rest, &error))
+        refuse(g, "--shown", rest, error.text);
+}
+
+static void take_meter(gathering *g, const char *text)
+{
+    char name[200];
+    const char *rest;
+    tl_text_error error = {0, ""};
+    seen_meter meter;
+    if (!name_and_rest(g, "--meter", text, name, &rest))
+        return;
+    if (!seen_meter_read(&meter, g->circuit, name, rest, &error)) {
+        refuse(g, "--meter", text, error.text);
+        return;
+    }
+    observed_add_meter(g->seen, 0, &meter);
+}
+
+static void take_output(gathering *g, const char *text)
+{
+    char name[200];
+    const char *rest;
+    tl_text_error error = {0, ""};
+    seen_output output;
+    if (!name_and_rest(g, "--output", text, name, &rest))
+        return;
+    if (!seen_output_read(&output, g->plan, name, rest, &error)) {
+        refuse(g, "--output", text, error.text);
+        return;
+    }
+    situation *in = situation_at(g, 0);
+    in->outputs = must(realloc(in->outputs, (size_t)(in->output_count + 1) * sizeof output));
+    in->outputs[in->output_count++] = output;
+}
+
+bool explain_gather(const explain_options *o, gathering *g)
+{
+    for (int i = 0; i < o->names.count && g->good; i++)
+        g->signals[g->signal_count++] = find_signal(g, "SIGNAL", o->names.text[i]);
+    if (g->signal_count == 0 && g->plan->signal_count == 1)
+        g->signals[g->signal_count++] = 0;
+    for (int i = 0; i < o->saw.count && g->good; i++)
+        take_saw(g, o->saw.text[i]);
+    for (int i = 0; i < o->sources.count && g->good; i++)
+        take_source(g, o->sources.text[i]);
+    for (int i = 0; i < o->shown.count && g->good; i++)
+        take_shown(g, o->shown.text[i]);
+    for (int i = 0; i < o->meters.count && g->good; i++)
+        take_meter(g, o->meters.text[i]);
+    for (int i = 0; i < o->outputs.count && g->good; i++)
+        take_output(g, o->outputs.text[i]);
+    return g->good;
+}
+
+int explain_gather_counts(const explain_options *o, gathering *g)
+{
+    enum { LIVE = 4, WAIT_SECONDS = 10 };
+    int status = EXIT_DONE;
+    counts *from = counts_open(o->counts, g->circuit, &status);
+    if (from == NULL)
+        return status;
+    int all[GIVEN_MOST], count = g->signal_count;
+    memcpy(all, g->signals, sizeof all);
+    for (int i = 0; g->signal_count == 0 && i < g->plan->signal_count && count < GIVEN_MOST; i++)
+        all[count++] = i;
+    taken *readings = must(calloc((size_t)count + 1, sizeof *readings));
+    for (int n = 0; n < (counts_is_live(from) ? LIVE : 1); n++) {
+        counts_take_all(from, all, count, WAIT_SECONDS, readings);
+        for (int i = 0; i < count; i++) {
+            const bool known = readings[i].is.status == TL_OK || readings[i].is.status == TL_ERR_RANGE;
+            seen_signal *seen = known ? situation_signal(situation_at(g, 0), all[i]) : NULL;
+            if (seen != NULL && seen->count < SEEN_SAMPLES_MOST)
+                seen->samples[seen->count++] =
+                    g->plan->signals[all[i]].analog ? (double)readings[i].is.count : readings[i].is.high;
+        }
+    }
+    free(readings);
+    (void)counts_close(from);
+    if (g->seen->count == 0)
+        fprintf(stderr, "tinyladder: no signal came from %s\n", o->counts);
+    return g->seen->count > 0 ? EXIT_DONE : EXIT_HARDWARE;
+}
