@@ -131,6 +131,17 @@ best "tinyladder check, that island" "$build/tinyladder" check "$out/island.plan
 best "10 s of 32 contacts on one node, 10 Hz" "$build/tinyladder" read "$out/contacts.plan.yaml" --scene "$out/contacts.scene.yaml" --at 10s
 best "500 Hz of ripple behind 10 s, an hour on" "$build/tinyladder" read "$out/ripple.plan.yaml" --at 1h
 
+echo "== Diagnosis: faults drawn by how often they happen, on benches with parts of their own; a fifth with sources twice as far off"
+explain="$here/../src/explain/hypotheses.c $here/../src/explain/observed.c $here/../src/explain/rehearsal.c $here/../src/explain/next.c
+    $here/../src/explain/predict.c $here/../src/explain/rank.c $here/../src/explain/touch.c"
+cc -std=c11 -O2 -I "$here/../include" -I "$here/../src" "$here/host/explain.c" $explain -o "$out/explain" \
+    "$build/libtinyladder-rooms.a" "$build/libtinyladder-bench.a" "$build/libtinyladder-design.a" "$build/libtinyladder.a" \
+    "$build/libtinyladder-rooms.a" "$build/libtinyladder-bench.a" -llapacke -lfyaml -lcsv -ljansson -lm
+"$out/explain" 40 "$here"/../demo/sound/*.plan.yaml "$here/../demo/desk.plan.yaml"
+echo "   the demo plan:"
+"$out/explain" 50 "$here/../demo/fernhill.plan.yaml"
+best "tinyladder explain, one signal of the Fernhill plan" "$build/tinyladder" explain "$here/../demo/fernhill.plan.yaml" house-battery --saw '1200 1201' --source '12.7 V ±0.1 V'
+
 echo "== Growth: user seconds, and the exponent from row to row"
 "$here/growth.sh" "$build/tinyladder" "$out" | sed 's/^/  /'
 

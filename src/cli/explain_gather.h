@@ -15,7 +15,7 @@ typedef struct {
     const char *plan, *observed, *priors, *counts;
     given names, saw, sources, shown, meters, outputs;
     long most, mystery;
-    bool json, ask, reveal;
+    bool json, ask, reveal, two;
 } explain_options;
 
 typedef struct {

@@ -42,7 +42,7 @@ tl_report *explain_findings(const diagnosis *d)
 
 static void name_cause(const diagnosis *d, const ranked_cause *c, char text[WORDS_LONGEST])
 {
-    cause_in_words(&d->all.list[c->hypothesis], text);
+    cause_in_words(&d->all, c->hypothesis, text);
     for (int i = 0; i < c->also_count; i++) {
         const size_t used = strlen(text);
         snprintf(text + used, WORDS_LONGEST - used, "%s%s", i == 0 ? "; or the same at " : ", ",
@@ -142,7 +142,7 @@ static void print_cause(const diagnosis *d, int at)
     put_note("", "       ", line);
     if (c->hypothesis == 0)
         return;
-    cause_fix(&d->all.list[c->hypothesis], text);
+    cause_fix(&d->all, c->hypothesis, text);
     snprintf(line, sizeof line, "fix: %s", text);
     put_note("       ", "       ", line);
     print_predictions(d, c);
@@ -177,7 +177,7 @@ static void print_next(const diagnosis *d, const next_measurement *next)
     table_heads(&t, "predicted", "if");
     for (int i = 0; i < next->causes && i < PREDICTED_MOST; i++) {
         char text[WORDS_LONGEST];
-        cause_in_words(&d->all.list[d->causes[i].hypothesis], text);
+        cause_in_words(&d->all, d->causes[i].hypothesis, text);
         table_cell(&t, "%.3f V ± %.3f V", fabs(next->mean[i]) < 5e-4 ? 0 : next->mean[i],
                    2 * next->spread[i]);
         table_cell(&t, "%s", text);
@@ -252,8 +252,8 @@ static json_t *cause_object(const diagnosis *d, const ranked_cause *c)
     json_t *also = json_array();
     for (int i = 0; i < c->also_count; i++)
         json_array_append_new(also, json_string(d->all.list[c->also[i]].part));
-    cause_in_words(h, text);
-    cause_fix(h, fix);
+    cause_in_words(&d->all, c->hypothesis, text);
+    cause_fix(&d->all, c->hypothesis, fix);
     return json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:b,s:s,s:s,s:o}", "part", h->part, "kind", h->kind, "value",
                      h->value, "cause", text, "probability", json_number(c->probability), "likelihood",
                      json_number(c->likelihood), "alike", c->alike, "fix", fix, "fault",

@@ -17,7 +17,8 @@ enum {
     KEY_ASK,
     KEY_COUNTS_FROM,
     KEY_PRACTISE,
-    KEY_REVEAL_IT
+    KEY_REVEAL_IT,
+    KEY_TWO
 };
 
 static const struct argp_option explain_rows[] = {
@@ -39,6 +40,7 @@ static const struct argp_option explain_rows[] = {
     {"mystery", KEY_PRACTISE, "N", 0, "practise: one fault, chosen by seed N, is on a simulated bench", 0},
     {"reveal", KEY_REVEAL_IT, NULL, 0, "with --mystery: name the hidden fault in the end", 0},
     {"ask", KEY_ASK, NULL, 0, "ask for one measurement after the other until one cause is left", 0},
+    {"two", KEY_TWO, NULL, 0, "try two faults at once, too", 0},
     {"priors", KEY_PRIORS, "FILE", 0, "CSV of KIND,WEIGHT: how often each kind of fault happens", 0},
     {"most", KEY_MOST, "N", 0, "causes to print (default: 5)", 0},
     {"json", 'j', NULL, 0, "print one JSON object", 0},
@@ -88,6 +90,9 @@ static error_t parse_explain(int key, char *text, struct argp_state *state)
         break;
     case KEY_PRACTISE:
         o->mystery = option_number(state, "--mystery", text, 0, 1000000000);
+        break;
+    case KEY_TWO:
+        o->two = true;
         break;
     case KEY_REVEAL_IT:
         o->reveal = true;
@@ -139,7 +144,7 @@ static int explain_once(const explain_options *o, tl_circuit *circuit, const obs
                         next_measurement *next, bool *more, tl_report *report)
 {
     diagnosis d;
-    if (!diagnose(&d, circuit, seen, o->priors, report))
+    if (!diagnose(&d, circuit, seen, &(diagnose_options){o->priors, o->two}, report))
         return print_unreadable(report);
     tl_report *findings = explain_findings(&d);
     const bool has_next = !(d.causes[0].probability > 0.97) && !d.within && next_of(&d, next);
@@ -157,7 +162,7 @@ static int explain_once(const explain_options *o, tl_circuit *circuit, const obs
 static void reveal_it(const hidden_fault *hidden)
 {
     char text[WORDS_LONGEST];
-    cause_in_words(&hidden->all.list[hidden->is], text);
+    cause_in_words(&hidden->all, hidden->is, text);
     printf("\nThe fault: %s: %s\n", text, hidden->all.list[hidden->is].line);
 }
 

@@ -82,14 +82,27 @@ static void put(const hypothesis *h, const char *form, char text[WORDS_LONGEST])
     }
 }
 
-void cause_in_words(const hypothesis *h, char text[WORDS_LONGEST])
+static void put_cause(const hypotheses *all, int which, bool fix, char text[WORDS_LONGEST])
 {
-    put(h, row_of(h->kind, false), text);
+    const hypothesis *h = &all->list[which];
+    if (!h->is_pair) {
+        put(h, row_of(h->kind, fix), text);
+        return;
+    }
+    char one[WORDS_LONGEST], other[WORDS_LONGEST];
+    put(&all->list[h->pair[0]], row_of(all->list[h->pair[0]].kind, fix), one);
+    put(&all->list[h->pair[1]], row_of(all->list[h->pair[1]].kind, fix), other);
+    snprintf(text, WORDS_LONGEST, "%.115s; and %.115s", one, other);
 }
 
-void cause_fix(const hypothesis *h, char text[WORDS_LONGEST])
+void cause_in_words(const hypotheses *all, int which, char text[WORDS_LONGEST])
 {
-    put(h, row_of(h->kind, true), text);
+    put_cause(all, which, false, text);
+}
+
+void cause_fix(const hypotheses *all, int which, char text[WORDS_LONGEST])
+{
+    put_cause(all, which, true, text);
 }
 
 /* --- figures --- */

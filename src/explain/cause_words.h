@@ -7,9 +7,9 @@
 enum { WORDS_LONGEST = 240 };
 
 /* `keys.pull is ten times too large (68k)`. */
-void cause_in_words(const hypothesis *h, char text[WORDS_LONGEST]);
+void cause_in_words(const hypotheses *all, int which, char text[WORDS_LONGEST]);
 /* What to do about it. */
-void cause_fix(const hypothesis *h, char text[WORDS_LONGEST]);
+void cause_fix(const hypotheses *all, int which, char text[WORDS_LONGEST]);
 /* `house-battery, mean count`, and of several situations which: `(2) house-battery, mean count`. */
 void figure_in_words(const question *q, int figure, char text[WORDS_LONGEST]);
 /* A value of it, as it is printed. */

@@ -376,7 +376,7 @@ void hypotheses_add_factor(hypotheses *all, tl_circuit *circuit, const char *sig
         return;
     name(h, "wrong-constant", signal);
     snprintf(h->value, sizeof h->value, "%.4g %%", 100 * factor);
-    h->prior = prior_of(h->kind);
+    h->prior = prior_of(h->kind) / 4; /* it was fitted to what it explains */
 }
 
 hypotheses hypotheses_of(tl_circuit *circuit)
@@ -400,6 +400,27 @@ hypotheses hypotheses_of(tl_circuit *circuit)
     tl_parts_free(&parts);
     tl_fault_list_free(&faults);
     return all;
+}
+
+/* How much rarer two faults are than one. */
+static const double pair_share = 0.002;
+
+void hypotheses_add_pair(hypotheses *all, int one, int other)
+{
+    char part[CAUSE_TEXT], value[40];
+    hypothesis *h = add(all);
+    const hypothesis *a = &all->list[one], *b = &all->list[other];
+    snprintf(part, sizeof part, "%.75s+%.75s", a->part, b->part);
+    snprintf(value, sizeof value, "%.18s+%.18s", a->kind, b->kind);
+    *h = (hypothesis){.line = tl_copy_text(a->line),
+                      .fault = a->fault,
+                      .other = b->fault,
+                      .is_pair = true,
+                      .pair = {one, other},
+                      .wider = 1,
+                      .prior = pair_share * a->prior * b->prior};
+    name(h, "two-faults", part);
+    snprintf(h->value, sizeof h->value, "%s", value);
 }
 
 int hypotheses_find(const hypotheses *all, const char *line)

@@ -7,8 +7,11 @@
 enum { CAUSE_TEXT = 160 };
 
 typedef struct {
-    char *line;            /* of a scene; NULL: every part is sound */
-    tl_scene_fault fault;  /* which says this */
+    char *line;           /* of a scene; NULL: every part is sound */
+    tl_scene_fault fault; /* which says this; */
+    tl_scene_fault other; /* of two at once the second */
+    bool is_pair;
+    int pair[2];           /* which two, by their place in the list */
     double wider;          /* sources are drawn from this many times what was stated */
     char part[CAUSE_TEXT]; /* what has the fault, */
     char kind[40];         /* which it is, such as times-10, */
@@ -27,6 +30,8 @@ void hypotheses_add_factor(hypotheses *all, tl_circuit *circuit, const char *sig
 /* The first is that all is sound, the second that only the source was not what was said. */
 hypotheses hypotheses_of(tl_circuit *circuit);
 void hypotheses_free(hypotheses *all);
+/* Both at once, as one more. */
+void hypotheses_add_pair(hypotheses *all, int one, int other);
 /* Which of them a line of a scene is; -1. */
 int hypotheses_find(const hypotheses *all, const char *line);
 

@@ -95,11 +95,11 @@ static observed metered(const observed *seen, int k, const tl_circuit *c, const 
     situation *in = observed_add(&with);
     const situation *from = &seen->situations[k];
     in->sources = tl_alloc((size_t)from->source_count + 1, sizeof *in->sources);
-    memcpy(in->sources, from->sources, (size_t)from->source_count * sizeof *in->sources);
-    in->source_count = from->source_count;
+    for (; in->source_count < from->source_count; in->source_count++)
+        in->sources[in->source_count] = from->sources[in->source_count];
     in->outputs = tl_alloc((size_t)from->output_count + 1, sizeof *in->outputs);
-    memcpy(in->outputs, from->outputs, (size_t)from->output_count * sizeof *in->outputs);
-    in->output_count = from->output_count;
+    for (; in->output_count < from->output_count; in->output_count++)
+        in->outputs[in->output_count] = from->outputs[in->output_count];
     in->meters = tl_alloc((size_t)count + 1, sizeof *in->meters);
     for (int i = 0; i < count; i++) {
         in->meters[i] = (seen_meter){.node = points[i],

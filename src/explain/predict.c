@@ -207,6 +207,10 @@ static tl_scene *scene_of(const question *q, const hypothesis *h, int k, unsigne
         scene->faults = tl_alloc(1, sizeof *scene->faults);
         scene->faults[scene->fault_count++] = h->fault;
     }
+    if (h->is_pair) {
+        scene->faults = tl_grow(scene->faults, 1, sizeof *scene->faults);
+        scene->faults[scene->fault_count++] = h->other;
+    }
     for (int i = 0; i < in->source_count; i++) {
         const seen_source *source = &in->sources[i];
         if (source->is_state)
@@ -276,6 +280,16 @@ static double wander(bool floats, unsigned long seed, double spread)
     return floats ? fmax(0, spread - 3 * drawn(seed, 90000)) : spread;
 }
 
+/* And on half of them it reads anything. */
+static double anywhere(const question *q, int signal, bool floats, unsigned long seed, double mean)
+{
+    if (!floats || drawn(seed, 91000u) < 0.5)
+        return mean;
+    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
+    const double share = drawn(seed, 92000u + (unsigned)signal);
+    return (double)path->first_code + share * (double)(path->last_code - path->first_code);
+}
+
 static void take_samples(const question *q, const hypothesis *h, tl_bench *bench, int k, unsigned long seed,
                          taken_signal *taken)
 {
@@ -303,7 +317,8 @@ static double figure_now(const question *q, const hypothesis *h, tl_bench *bench
     double volts = 0;
     switch (f->kind) {
     case FIGURE_MEAN:
-        return mean_of(taken[f->index].samples, in->signals[f->index].count);
+        return anywhere(q, in->signals[f->index].signal, taken[f->index].floats, seed,
+                        mean_of(taken[f->index].samples, in->signals[f->index].count));
     case FIGURE_SPREAD:
         return wander(taken[f->index].floats, seed,
                       spread_of(taken[f->index].samples, in->signals[f->index].count));
@@ -507,6 +522,8 @@ void predict(question *q, const hypothesis *h, int draws, prediction *p)
     double *all = tl_alloc((size_t)(draws * q->count) + 1, sizeof *all);
     *p = (prediction){.draws = draws, .all = all};
     touch(q->circuit, h->line != NULL ? &h->fault : NULL, q->touched);
+    if (h->is_pair)
+        touch_also(q->circuit, &h->other, q->touched);
     for (int d = 0; d < draws; d++)
         play(q, h, d, all + d * q->count);
     prediction_sum(q, p);

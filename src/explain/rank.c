@@ -86,19 +86,38 @@ static double likelihood_of(const question *q, const prediction *p)
     return fmax(sum, best + log(exp(camps[0] - best) + exp(camps[1] - best)));
 }
 
-/* By the first draw alone: it is off from the same draw of sound parts by what the fault does, which has
- * tolerances of its own. False where the fault does nothing to what was seen. */
+/* By the first draws alone: each is off from the same draw of sound parts by what the fault does, which has
+ * tolerances of its own. What comes off may go either way, so the best of them counts. False where the fault
+ * does nothing to what was seen. */
 static bool glance(const question *q, const prediction *sound, const prediction *p, double *likelihood)
 {
     bool any = false;
-    *likelihood = 0;
-    for (int i = 0; i < q->count; i++) {
-        const double shift = p->all[i] - q->sound[i];
-        any = any || shift != 0;
-        *likelihood += agreement(&q->figures[i], sound->mean[i] + shift,
-                                 4 * sound->variance[i] + (shift / 4) * (shift / 4));
+    *likelihood = -INFINITY;
+    for (int d = 0; d < p->draws; d++) {
+        double sum = 0;
+        for (int i = 0; i < q->count; i++) {
+            const double shift = p->all[d * q->count + i] - q->sound[d * q->count + i];
+            any = any || shift != 0;
+            sum += agreement(&q->figures[i], sound->mean[i] + shift,
+                             4 * sound->variance[i] + (shift / 4) * (shift / 4));
+        }
+        *likelihood = fmax(*likelihood, sum);
     }
     return any;
+}
+
+/* What hangs on a level that nothing holds is another thing on each bench: no glance shows it. */
+static bool is_any(const hypothesis *h)
+{
+    return h->line != NULL && h->fault.kind == TL_SCENE_OPEN && h->fault.line[0] != TL_NONE;
+}
+
+static int glances_for(const hypothesis *h)
+{
+    const tl_scene_fault_kind kind = h->fault.kind;
+    return h->line != NULL && (kind == TL_SCENE_OPEN || kind == TL_SCENE_LOOSE || kind == TL_SCENE_MISSING)
+               ? 3
+               : 1;
 }
 
 /* --- within tolerance --- */
@@ -324,14 +343,14 @@ static void predict_all(diagnosis *d, double *likelihood)
     predict(q, &d->all.list[0], DRAWS, &d->predictions[0]);
     likelihood[0] = likelihood_of(q, &d->predictions[0]);
     for (int i = 1; i < d->all.count; i++) {
-        predict(q, &d->all.list[i], 1, &d->predictions[i]);
+        predict(q, &d->all.list[i], glances_for(&d->all.list[i]), &d->predictions[i]);
         d->causes[i].hidden = !glance(q, &d->predictions[0], &d->predictions[i], &likelihood[i]) && i != 1;
         if (d->causes[i].hidden)
             likelihood[i] = -INFINITY;
     }
     const double worth = worth_more(likelihood, d->all.count);
     for (int i = 1; i < d->all.count; i++) {
-        if (!(likelihood[i] >= worth))
+        if (!(likelihood[i] >= worth) && !(is_any(&d->all.list[i]) && isfinite(likelihood[i])))
             continue;
         prediction_free(&d->predictions[i]);
         predict(q, &d->all.list[i], DRAWS, &d->predictions[i]);
@@ -339,7 +358,47 @@ static void predict_all(diagnosis *d, double *likelihood)
     }
 }
 
-bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const char *priors, tl_report *report)
+/* Two at once: of those that alone agree best, none with the same part as the other. */
+static double *try_pairs(diagnosis *d, double *likelihood)
+{
+    enum { ALONE = 16 };
+    int best[ALONE], count = 0;
+    for (int i = 2; i < d->all.count; i++) {
+        int at = count < ALONE ? count++ : ALONE;
+        for (; at > 0 && likelihood[i] > likelihood[best[at - 1]]; at--) {
+            if (at < ALONE)
+                best[at] = best[at - 1];
+        }
+        if (at < ALONE)
+            best[at] = i;
+    }
+    const int alone = d->all.count;
+    for (int i = 0; i < count; i++) {
+        for (int k = i + 1; k < count; k++) {
+            if (isfinite(likelihood[best[k]]) &&
+                strcmp(d->all.list[best[i]].part, d->all.list[best[k]].part) != 0)
+                hypotheses_add_pair(&d->all, best[i], best[k]);
+        }
+    }
+    const size_t all = (size_t)d->all.count;
+    prediction *predictions = tl_alloc(all, sizeof *predictions);
+    double *values = tl_alloc(all, sizeof *values);
+    memcpy(predictions, d->predictions, (size_t)alone * sizeof *predictions);
+    memcpy(values, likelihood, (size_t)alone * sizeof *values);
+    free(d->predictions);
+    free(likelihood);
+    free(d->causes);
+    d->predictions = predictions;
+    d->causes = tl_alloc(all + 1, sizeof *d->causes);
+    for (int i = alone; i < d->all.count; i++) {
+        predict(&d->asked, &d->all.list[i], DRAWS, &d->predictions[i]);
+        values[i] = likelihood_of(&d->asked, &d->predictions[i]);
+    }
+    return values;
+}
+
+bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const diagnose_options *o,
+              tl_report *report)
 {
     prediction sound;
     *d = (diagnosis){.within = true};
@@ -348,7 +407,7 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const cha
     for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
         hypotheses_add_factor(&d->all, circuit, tl_circuit_plan(circuit)->signals[i].name,
                               question_factor(&d->asked, i));
-    if (priors != NULL && !priors_load(&d->all, priors, report)) {
+    if (o->priors != NULL && !priors_load(&d->all, o->priors, report)) {
         hypotheses_free(&d->all);
         question_free(&d->asked);
         return false;
@@ -357,6 +416,8 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const cha
     d->causes = tl_alloc((size_t)d->all.count + 1, sizeof *d->causes);
     double *likelihood = tl_alloc((size_t)d->all.count, sizeof *likelihood);
     predict_all(d, likelihood);
+    if (o->two)
+        likelihood = try_pairs(d, likelihood);
     predict(&d->asked, &d->all.list[0], SOUND_DRAWS, &sound);
     for (int i = 0; i < d->asked.count; i++)
         d->within = is_within(&d->asked, &sound, i) && d->within;

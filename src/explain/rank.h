@@ -26,8 +26,14 @@ typedef struct {
     bool impossible; /* no single cause explains it; the nearest come first */
 } diagnosis;
 
-/* priors: a file of weights, or NULL. False: the report says why. */
-bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const char *priors, tl_report *report);
+typedef struct {
+    const char *priors; /* a file of weights, or NULL */
+    bool two;           /* tries two faults at once, too */
+} diagnose_options;
+
+/* False: the report says why. */
+bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const diagnose_options *o,
+              tl_report *report);
 void diagnosis_free(diagnosis *d);
 
 #endif

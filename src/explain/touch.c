@@ -108,3 +108,9 @@ void touch(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched)
     for (int i = 0; i < circuit->plan->signal_count; i++)
         touched[i] = fault == NULL || touches_one(circuit, fault, i);
 }
+
+void touch_also(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched)
+{
+    for (int i = 0; i < circuit->plan->signal_count; i++)
+        touched[i] = touched[i] || touches_one(circuit, fault, i);
+}

@@ -7,6 +7,8 @@
 /* touched: of each signal of the plan. fault: NULL for none, which touches all (the source may be another).
  */
 void touch(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched);
+/* The same for a second one: what either touches. */
+void touch_also(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched);
 void touch_all(tl_circuit *circuit, bool *touched);
 
 #endif
