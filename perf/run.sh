@@ -137,9 +137,9 @@ explain="$here/../src/explain/hypotheses.c $here/../src/explain/observed.c $here
 cc -std=c11 -O2 -I "$here/../include" -I "$here/../src" "$here/host/explain.c" $explain -o "$out/explain" \
     "$build/libtinyladder-rooms.a" "$build/libtinyladder-bench.a" "$build/libtinyladder-design.a" "$build/libtinyladder.a" \
     "$build/libtinyladder-rooms.a" "$build/libtinyladder-bench.a" -llapacke -lfyaml -lcsv -ljansson -lm
-"$out/explain" 40 "$here"/../demo/sound/*.plan.yaml "$here/../demo/desk.plan.yaml"
+"$out/explain" 15 "$here"/../demo/sound/*.plan.yaml "$here/../demo/desk.plan.yaml"
 echo "   the demo plan:"
-"$out/explain" 50 "$here/../demo/fernhill.plan.yaml"
+"$out/explain" 20 "$here/../demo/fernhill.plan.yaml"
 best "tinyladder explain, one signal of the Fernhill plan" "$build/tinyladder" explain "$here/../demo/fernhill.plan.yaml" house-battery --saw '1200 1201' --source '12.7 V ±0.1 V'
 
 echo "== Growth: user seconds, and the exponent from row to row"

@@ -177,8 +177,6 @@ static tl_status take_average(tl_bench *bench, int signal, const tl_analog_path 
         status = take_code(bench, signal, path, &codes[i], &r->flags);
         first = i == 0 ? seconds_of(bench->sampled_ns) : first;
     }
-    const int converter = bench->circuit->plan->pins[bench->circuit->plan->signals[signal].pin].converter;
-    r->word = converter == 0 ? bench->word : (uint32_t)bench->chips[converter].word;
     r->at = (first + seconds_of(bench->sampled_ns)) / 2;
     if (status == TL_OK)
         *code = filter == NULL   ? average(kind, codes, count)
@@ -202,6 +200,8 @@ static tl_net_status convert_for(tl_bench *bench, int signal, int samples, tl_be
     r->status = follow_sweep(bench, signal, path);
     if (r->status == TL_OK)
         r->status = take_average(bench, signal, path, samples, r, code);
+    const int converter = plan->pins[plan->signals[signal].pin].converter;
+    r->word = converter == 0 ? bench->word : (uint32_t)bench->chips[converter].word;
     return TL_NET_SOLVED;
 }
 

@@ -182,7 +182,7 @@ static void one_example_fails(telling *t, const char *name)
     const unsigned long calls = t->calls;
     char *whole = t->said;
     CHECK_ROW(name, t->status == TL_OK && t->driven == 0 && calls > 30);
-    for (unsigned long failing = 1; failing <= calls; failing++) {
+    for (unsigned long failing = 1; failing <= calls; failing += THINNED == 1 ? 1 : 5) {
         const bool once = failing % 2 == 0;
         tell(t, failing, once);
         const size_t said = strlen(t->said);

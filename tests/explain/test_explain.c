@@ -65,7 +65,7 @@ static void names_what_was_done_to_it(void)
         {"knob --saw '4090, 4092, 4094' --source '10 %, 50 %, 90 %'", "knob.source.lower", "ground-open", 0.5,
          1},
         {"knob --saw '154, 0, 101' --source '10 %, 50 %, 90 %'", "knob", "eight-bit", 0.4, 1},
-        {"tap --saw '3105' --source '12.3 V ±0.05 V' --shown 'tap=2.50 V'", "tap", "wrong-constant", 0.7, 1},
+        {"tap --saw '3105' --source '12.3 V ±0.05 V' --shown 'tap=2.50 V'", "tap", "wrong-constant", 0.5, 1},
         {"door --saw '1 1 1 1, 1 1 1 1' --source 'open, closed'", "door.source", "open", 0.2, 1},
         {"door --saw '0 0 0 0, 0 0 0 0' --source 'open, closed' --meter 'door.source=3.3 V'", "door.pin",
          "stuck-low", 0.1, 1},
