@@ -158,15 +158,35 @@ static void take_meter(gathering *g, const char *text)
     observed_add_meter(g->seen, 0, &meter);
 }
 
+/* `on,dim,4.9 V`: the volts at its pin, too. */
+static void take_output_volts(gathering *g, const char *name, char *text)
+{
+    char point[200], *comma = strrchr(text, ',');
+    tl_text_error error = {0, ""};
+    seen_meter meter;
+    if (comma == NULL || strchr(text, ',') == comma)
+        return;
+    *comma = '\0';
+    snprintf(point, sizeof point, "%.190s.pin", name);
+    if (!seen_meter_read(&meter, g->circuit, point, comma + 1 + strspn(comma + 1, " "), &error))
+        refuse(g, "--output", comma + 1, error.text);
+    else
+        observed_add_meter(g->seen, 0, &meter);
+}
+
 static void take_output(gathering *g, const char *text)
 {
-    char name[200];
+    char name[200], told[200];
     const char *rest;
     tl_text_error error = {0, ""};
     seen_output output;
     if (!name_and_rest(g, "--output", text, name, &rest))
         return;
-    if (!seen_output_read(&output, g->plan, name, rest, &error)) {
+    snprintf(told, sizeof told, "%s", rest);
+    take_output_volts(g, name, told);
+    if (!g->good)
+        return;
+    if (!seen_output_read(&output, g->plan, name, told, &error)) {
         refuse(g, "--output", text, error.text);
         return;
     }

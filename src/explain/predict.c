@@ -499,8 +499,10 @@ double question_factor(const question *q, int signal)
     double shown = 0, should = 0;
     for (int i = 0; i < q->count; i++) {
         const figure *f = &q->figures[i];
+        if (f->kind != FIGURE_SHOWN)
+            continue;
         const seen_signal *s = &q->seen->situations[f->situation].signals[f->index];
-        if (f->kind != FIGURE_SHOWN || s->signal != signal)
+        if (s->signal != signal)
             continue;
         shown += s->shown;
         should += s->shown - f->seen;

@@ -21,7 +21,8 @@ static const char plan[] =
     "0 %, "
     "100 %: 100 %], decimals: 0}}\n"
     "  door: {source: {contact: ground}, stages: [pull: {up: 10k ±5 %, to: logic}, guard: 1k ±5 %], pin: "
-    "L12}\n";
+    "L12}\n"
+    "outputs: {lamp: {pin: L30, lamp: 2 V, series: 470 ohm ±5 %, shows: door}}\n";
 
 static run_result shell(const char *line)
 {
@@ -67,6 +68,8 @@ static void names_what_was_done_to_it(void)
         {"knob --saw '154, 0, 101' --source '10 %, 50 %, 90 %'", "knob", "eight-bit", 0.4, 1},
         {"tap --saw '3105' --source '12.3 V ±0.05 V' --shown 'tap=2.50 V'", "tap", "wrong-constant", 0.5, 1},
         {"door --saw '1 1 1 1, 1 1 1 1' --source 'open, closed'", "door.source", "open", 0.2, 1},
+        {"--output 'lamp=on,dim,3.2 V'", "lamp.series", "times-10", 0.5, 1},
+        {"--output lamp=off,bright", "lamp.pin", "stuck-high", 0.4, 1},
         {"door --saw '0 0 0 0, 0 0 0 0' --source 'open, closed' --meter 'door.source=3.3 V'", "door.pin",
          "stuck-low", 0.1, 1},
     };
@@ -133,7 +136,9 @@ static void refuses_what_is_no_observation(void)
         {"tap --saw 12 --meter tap.nowhere=1V", "no point 'tap.nowhere'", 2},
         {"tap --saw 12 --meter 1V", "expected NAME=VALUE", 2},
         {"tap --saw 12 --shown 'tap=3 degC'", "in V", 2},
-        {"tap --saw 12 --output lamp=on,dark", "no output 'lamp'", 2},
+        {"tap --saw 12 --output horn=on,dark", "no output 'horn'", 2},
+        {"tap --saw 12 --output lamp=on,dark,much", "--output: 'much'", 2},
+        {"tap --saw 12 --output lamp=lit", "such as 'on, dark'", 2},
         {"--observed /nowhere.yaml", "/nowhere.yaml", 3},
         {"tap --saw 12 --ask --json", "--ask: without --json", 2},
         {"--mystery 1 --saw 12", "--mystery: the bench is what is seen", 2},
@@ -160,7 +165,7 @@ static void refuses_what_is_no_observation(void)
         {"tinyladder: observed 1\nseen: [{counts: {tap: [1, many]}}]\n", "expected a count"},
         {"tinyladder: observed 1\nseen: [{sources: {tap: 5 A}}]\n", ":2:24:"},
         {"tinyladder: observed 1\nseen: [{meters: {tap.x: 5 V}}]\n", "no point 'tap.x'"},
-        {"tinyladder: observed 1\nseen: [{outputs: {lamp: on}}]\n", "no output 'lamp'"},
+        {"tinyladder: observed 1\nseen: [{outputs: {horn: on}}]\n", "no output 'horn'"},
         {"tinyladder: observed 1\nseen: [{cuonts: {tap: 1}}]\n", "did you mean 'counts'?"},
     };
     for (size_t i = 0; i < ROWS(files); i++) {
