@@ -32,10 +32,10 @@ static double even(void)
 static int draw(const hypotheses *all)
 {
     double sum = 0;
-    for (int i = 2; i < all->count; i++)
+    for (int i = FIRST_FAULT; i < all->count; i++)
         sum += all->list[i].prior;
     double at = even() * sum;
-    for (int i = 2; i < all->count; i++) {
+    for (int i = FIRST_FAULT; i < all->count; i++) {
         at -= all->list[i].prior;
         if (at < 0)
             return i;
@@ -79,31 +79,20 @@ static void count_fault(tally *t, const diagnosis *d, const hypothesis *truth)
     t->came_true[tenth] += place == 0;
 }
 
-static void measure(tl_circuit *circuit, const hypothesis *truth, unsigned long seed, double wider,
-                    const next_measurement *next, observed *seen)
-{
-    seen_meter meter = {.node = next->node, .ohms = 10e6, .share = 0.005, .fixed = 3e-3};
-    observed alone = rehearsal_situations(circuit, 0);
-    observed_add_meter(&alone, next->situation, &meter);
-    rehearsal_observe(circuit, truth, seed, wider, &alone);
-    meter = alone.situations[next->situation].meters[0];
-    snprintf(meter.point, sizeof meter.point, "%s", next->point);
-    observed_add_meter(seen, next->situation, &meter);
-    observed_free(&alone);
-}
-
-static void go_on(tl_circuit *circuit, const hypothesis *truth, unsigned long seed, double wider,
-                  observed *seen, diagnosis *d, tally *t)
+static void go_on(const rehearsal *r, observed *seen, diagnosis *d, tally *t)
 {
     next_measurement next;
     t->measured++;
     for (int n = 1; n <= 2; n++) {
         if (!(d->causes[0].probability > 0.97) && next_of(d, &next)) {
-            measure(circuit, truth, seed, wider, &next, seen);
+            seen_meter meter = {.node = next.node, .ohms = 10e6, .share = 0.005, .fixed = 3e-3};
+            meter.volts = rehearsal_measure(r, seen, &meter, next.situation);
+            snprintf(meter.point, sizeof meter.point, "%s", next.point);
+            observed_add_meter(seen, next.situation, &meter);
             diagnosis_free(d);
-            (void)diagnose(d, circuit, seen, &usual, NULL);
+            (void)diagnose(d, r->circuit, seen, &usual, NULL);
         }
-        const bool first = place_of(d, truth) == 0;
+        const bool first = place_of(d, r->fault) == 0;
         t->after_one += n == 1 && first;
         t->after_two += n == 2 && first;
         int alike = 0;
@@ -121,18 +110,19 @@ static void play(tl_circuit *circuit, const hypotheses *all, bool further, tally
     const hypothesis *truth = &all->list[sound ? 0 : draw(all)];
     const unsigned long seed = 100000 + (unsigned long)(1e8 * even());
     observed seen = rehearsal_situations(circuit, 8);
-    rehearsal_observe(circuit, truth, seed, wider, &seen);
+    const rehearsal r = {circuit, truth, seed, wider};
+    rehearsal_observe(&r, &seen);
     if (!diagnose(&d, circuit, &seen, &usual, NULL))
         exit(1);
     if (sound) {
         t->sound++;
-        t->sound_said += d.causes[0].hypothesis == 0;
+        t->sound_said += d.causes[0].hypothesis == SOUND;
     } else if (d.within) {
         t->dull++;
     } else {
         count_fault(t, &d, truth);
         if (further)
-            go_on(circuit, truth, seed, wider, &seen, &d, t);
+            go_on(&r, &seen, &d, t);
     }
     diagnosis_free(&d);
     observed_free(&seen);

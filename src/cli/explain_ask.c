@@ -22,28 +22,8 @@ bool explain_hide(const explain_options *o, gathering *g, tl_report *report, hid
     if (hidden->is < 0)
         return false;
     *g->seen = rehearsal_situations(g->circuit, SAMPLES);
-    rehearsal_observe(g->circuit, &hidden->all.list[hidden->is], hidden->seed, 1, g->seen);
+    rehearsal_observe(&(rehearsal){g->circuit, &hidden->all.list[hidden->is], hidden->seed, 1}, g->seen);
     return true;
-}
-
-static double measured(const hidden_fault *hidden, tl_circuit *circuit, const observed *seen,
-                       const next_measurement *next)
-{
-    /* The same situations with this one meter: the others are not connected at that time. */
-    observed alone = {NULL, 0, 0};
-    seen_meter meter = {.node = next->node, .ohms = 10e6};
-    for (int k = 0; k < seen->count; k++) {
-        situation *in = observed_add(&alone);
-        for (int i = 0; i < seen->situations[k].source_count; i++) {
-            in->sources = must(realloc(in->sources, (size_t)(i + 1) * sizeof *in->sources));
-            in->sources[in->source_count++] = seen->situations[k].sources[i];
-        }
-    }
-    observed_add_meter(&alone, next->situation, &meter);
-    rehearsal_observe(circuit, &hidden->all.list[hidden->is], hidden->seed, 1, &alone);
-    const double volts = alone.situations[next->situation].meters[0].volts;
-    observed_free(&alone);
-    return volts;
 }
 
 /* --- the dialogue --- */
@@ -87,7 +67,8 @@ bool explain_ask(observed *seen, tl_circuit *circuit, const next_measurement *ne
         !seen_meter_read(&meter, circuit, next->point, "0 V", &error))
         return false;
     if (empty) {
-        volts = measured(hidden, circuit, seen, next);
+        volts = rehearsal_measure(&(rehearsal){circuit, &hidden->all.list[hidden->is], hidden->seed, 1}, seen,
+                                  &meter, next->situation);
         printf("measured: %.3f V\n\n", volts);
     }
     meter.volts = volts;

@@ -1,11 +1,19 @@
 /* Options of `explain` into observations: pieces of one are situations, or signals. */
 #define _GNU_SOURCE
 #include "cli/explain_gather.h"
+#include "base/nearest_name.h"
+#include "printing/options.h"
 #include "printing/printing.h"
 #include "reading/counts.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
+
+typedef struct {
+    char text[2000];
+    char *piece[GIVEN_MOST];
+    int count;
+} list_of_pieces;
 
 static void refuse(gathering *g, const char *option, const char *text, const char *why)
 {
@@ -14,28 +22,50 @@ static void refuse(gathering *g, const char *option, const char *text, const cha
     g->good = false;
 }
 
-/* Splits at a character, without spaces around; how many pieces. */
-static int split(char *text, char at, char *pieces[GIVEN_MOST])
+/* Splits a copy at a character, without spaces around; how many pieces. */
+static int split(gathering *g, const char *option, const char *text, char at, list_of_pieces *to)
 {
-    int count = 0;
+    char *rest = to->text;
     const char separator[2] = {at, '\0'};
-    for (char *piece = strsep(&text, separator); piece != NULL && count < GIVEN_MOST;
-         piece = strsep(&text, separator)) {
+    to->count = 0;
+    if (strlen(text) >= sizeof to->text) {
+        refuse(g, option, text, "this is too long: write it into a file, and use --observed");
+        return 0;
+    }
+    snprintf(to->text, sizeof to->text, "%s", text);
+    for (char *piece = strsep(&rest, separator); piece != NULL; piece = strsep(&rest, separator)) {
         piece += strspn(piece, " ");
         size_t length = strlen(piece);
         while (length > 0 && piece[length - 1] == ' ')
             piece[--length] = '\0';
-        pieces[count++] = piece;
+        if (to->count == GIVEN_MOST) {
+            refuse(g, option, text, "these are too many: write them into a file, and use --observed");
+            return 0;
+        }
+        to->piece[to->count++] = piece;
     }
-    return count;
+    return to->count;
+}
+
+static const char *name_in(const void *plan, int i)
+{
+    return ((const tl_plan *)plan)->signals[i].name;
 }
 
 static int find_signal(gathering *g, const char *option, const char *name)
 {
     int signal;
+    char why[160], meant[100];
     if (tl_plan_signal(g->plan, name, &signal) != NULL)
         return signal;
-    refuse(g, option, name, "the plan has no such signal");
+    snprintf(why, sizeof why, "the plan has no such signal%s",
+             did_you_mean(nearest_name(name, name_in, g->plan, g->plan->signal_count), meant));
+    for (int i = 0; i < g->plan->output_count; i++) {
+        if (strcmp(g->plan->outputs[i].name, name) == 0)
+            snprintf(why, sizeof why, "this is an output: say what it did with --output '%.60s=on,dark'",
+                     name);
+    }
+    refuse(g, option, name, why);
     return TL_NONE;
 }
 
@@ -58,61 +88,71 @@ static int signal_and_rest(gathering *g, const char *option, char *piece, int pl
     }
     if (g->signal_count == 0)
         refuse(g, option, piece, "of which signal? Name it behind the plan, or write NAME=VALUE");
-    return g->signal_count == 0 ? TL_NONE : g->signals[place < g->signal_count ? place : g->signal_count - 1];
+    else if (g->signal_count > 1 && place >= g->signal_count)
+        refuse(g, option, piece, "there is no signal left for it: with several signals each has one piece");
+    return !g->good ? TL_NONE : g->signals[g->signal_count > 1 ? place : 0];
 }
 
-static void add_samples(gathering *g, situation *in, int signal, char *text)
+static void add_samples(gathering *g, situation *in, int signal, const char *text)
 {
-    char *pieces[GIVEN_MOST];
+    list_of_pieces list;
+    tl_text_error error = {0, ""};
     seen_signal *seen = situation_signal(in, signal);
-    const int count = split(text, ' ', pieces);
-    for (int i = 0; i < count; i++) {
-        char *end;
-        const double value = strcmp(pieces[i], "-") == 0 ? (double)NAN : strtod(pieces[i], &end);
-        if (pieces[i][0] == '\0')
-            continue;
-        if (seen->count == SEEN_SAMPLES_MOST ||
-            (!isnan(value) && (*end != '\0' || fabs(value) > 4294967295.0)))
-            refuse(g, "--saw", pieces[i], "expected a count or a level");
-        else
-            seen->samples[seen->count++] = value;
+    const int count = split(g, "--saw", text, ' ', &list);
+    for (int i = 0; i < count && g->good; i++) {
+        if (list.piece[i][0] != '\0' && !seen_sample_read(seen, g->plan, list.piece[i], &error))
+            refuse(g, "--saw", list.piece[i], error.text);
     }
+    if (seen->count == 0)
+        refuse(g, "--saw", text, "expected a count or a level");
 }
 
 /* Pieces without names are situations of the one signal, or one for each of the signals. */
 static void take_saw(gathering *g, const char *text)
 {
-    char copy[2000], *pieces[GIVEN_MOST], *rest;
-    snprintf(copy, sizeof copy, "%s", text);
-    const int count = split(copy, ',', pieces);
+    list_of_pieces list;
+    char *rest;
+    const int count = split(g, "--saw", text, ',', &list);
     for (int i = 0; i < count && g->good; i++) {
-        const bool named = strchr(pieces[i], '=') != NULL;
-        const int signal = signal_and_rest(g, "--saw", pieces[i], i, &rest),
+        const bool named = strchr(list.piece[i], '=') != NULL;
+        const int signal = signal_and_rest(g, "--saw", list.piece[i], i, &rest),
                   k = named || g->signal_count > 1 ? 0 : i;
         if (signal != TL_NONE)
             add_samples(g, situation_at(g, k), signal, rest);
     }
 }
 
+static void add_source(gathering *g, int k, int signal, const char *text)
+{
+    tl_text_error error = {0, ""};
+    seen_source source;
+    situation *in = situation_at(g, k);
+    if (!seen_source_read(&source, g->plan, signal, text, &error))
+        refuse(g, "--source", text, error.text);
+    else if (situation_source(in, signal) != NULL)
+        refuse(g, "--source", text, "this source has a value already");
+    else
+        situation_add_source(in, &source);
+}
+
+/* In the same way; one for all situations is the same in each. */
 static void take_source(gathering *g, const char *text)
 {
-    char copy[2000], *pieces[GIVEN_MOST], *rest;
-    snprintf(copy, sizeof copy, "%s", text);
-    const int count = split(copy, ',', pieces);
+    list_of_pieces list;
+    char *rest;
+    const int count = split(g, "--source", text, ',', &list), situations = g->seen->count;
+    const bool one_by_one = g->signal_count <= 1 && strchr(text, '=') == NULL;
+    if (one_by_one && count > 1 && situations > 0 && count != situations) {
+        refuse(g, "--source", text, "give one for each situation in --saw, or one for all");
+        return;
+    }
     for (int i = 0; i < count && g->good; i++) {
-        const bool named = strchr(pieces[i], '=') != NULL;
-        const int signal = signal_and_rest(g, "--source", pieces[i], i, &rest);
-        tl_text_error error = {0, ""};
-        seen_source source;
-        if (signal == TL_NONE)
-            return;
-        situation *in = situation_at(g, named || g->signal_count > 1 ? 0 : i);
-        if (!seen_source_read(&source, g->plan, signal, rest, &error)) {
-            refuse(g, "--source", rest, error.text);
-            return;
-        }
-        in->sources = must(realloc(in->sources, (size_t)(in->source_count + 1) * sizeof source));
-        in->sources[in->source_count++] = source;
+        const int signal = signal_and_rest(g, "--source", list.piece[i], i, &rest);
+        const bool for_all = !(one_by_one && count > 1);
+        for (int k = for_all ? 0 : i; signal != TL_NONE && g->good && k < (for_all ? situations : i + 1); k++)
+            add_source(g, k, signal, rest);
+        if (signal != TL_NONE && for_all && situations == 0)
+            add_source(g, 0, signal, rest);
     }
 }
 
@@ -190,9 +230,7 @@ static void take_output(gathering *g, const char *text)
         refuse(g, "--output", text, error.text);
         return;
     }
-    situation *in = situation_at(g, 0);
-    in->outputs = must(realloc(in->outputs, (size_t)(in->output_count + 1) * sizeof output));
-    in->outputs[in->output_count++] = output;
+    situation_add_output(situation_at(g, 0), &output);
 }
 
 bool explain_gather(const explain_options *o, gathering *g)

@@ -42,6 +42,10 @@ tl_report *explain_findings(const diagnosis *d)
 
 static void name_cause(const diagnosis *d, const ranked_cause *c, char text[WORDS_LONGEST])
 {
+    if (c->hypothesis == SOUND && !d->within) { /* as it is: just beyond what sound parts do */
+        snprintf(text, WORDS_LONGEST, "no part is at fault: what you saw or said is a little off");
+        return;
+    }
     cause_in_words(&d->all, c->hypothesis, text);
     for (int i = 0; i < c->also_count; i++) {
         const size_t used = strlen(text);
@@ -140,7 +144,7 @@ static void print_cause(const diagnosis *d, int at)
     snprintf(line, sizeof line, "%s%s%s", ink_on(stdout, INK_STRONG), text, ink_off(stdout));
     printf("%3.0f %%  ", 100 * c->probability);
     put_note("", "       ", line);
-    if (c->hypothesis == 0)
+    if (c->hypothesis == SOUND)
         return;
     cause_fix(&d->all, c->hypothesis, text);
     snprintf(line, sizeof line, "fix: %s", text);
@@ -153,13 +157,23 @@ static void print_hidden(const diagnosis *d)
     int count = 0;
     for (int i = 0; i < d->count && count < HIDDEN_MOST; i++) {
         char text[WORDS_LONGEST];
-        if (d->causes[i].hypothesis <= 1 || d->causes[i].probability < least_probability / 4)
+        if (d->causes[i].hypothesis < FIRST_FAULT || d->causes[i].probability < least_probability / 4)
             continue;
         if (count++ == 0)
             puts("\nThese faults could hide in it:");
         name_cause(d, &d->causes[i], text);
         printf("%3.0f %%  %s\n", 100 * d->causes[i].probability, text);
     }
+}
+
+/* Where a source decides that nothing is said of, or nothing at all, two spreads would reach beyond what the
+ * point can have. */
+static void put_predicted(table *t, double mean, double spread)
+{
+    if (2 * spread > fmax(0.6, 0.2 * fabs(mean)))
+        table_cell(t, "any voltage");
+    else
+        table_cell(t, "%.3f V ± %.3f V", fabs(mean) < 5e-4 ? 0 : mean, 2 * spread);
 }
 
 static void print_next(const diagnosis *d, const next_measurement *next)
@@ -177,9 +191,10 @@ static void print_next(const diagnosis *d, const next_measurement *next)
     table_heads(&t, "predicted", "if");
     for (int i = 0; i < next->causes && i < PREDICTED_MOST; i++) {
         char text[WORDS_LONGEST];
-        cause_in_words(&d->all, d->causes[i].hypothesis, text);
-        table_cell(&t, "%.3f V ± %.3f V", fabs(next->mean[i]) < 5e-4 ? 0 : next->mean[i],
-                   2 * next->spread[i]);
+        ranked_cause alone = d->causes[i];
+        alone.also_count = 0;
+        name_cause(d, &alone, text);
+        put_predicted(&t, next->mean[i], next->spread[i]);
         table_cell(&t, "%s", text);
     }
     table_end(&t, stdout, "  ");
@@ -190,7 +205,7 @@ static void print_alike(const diagnosis *d)
     int alike = 0;
     for (int i = 0; i < d->count; i++)
         alike += d->causes[i].alike && d->causes[i].probability >= least_probability;
-    if (alike > 1 && !d->within)
+    if (alike > 1 && !d->within && !d->impossible)
         printf("\nThe first %d cannot be told apart by what was seen: only how often each happens decides.\n",
                alike);
 }
@@ -198,7 +213,7 @@ static void print_alike(const diagnosis *d)
 void explain_print(const diagnosis *d, const next_measurement *next, long most, const tl_report *findings)
 {
     const tl_plan *plan = tl_circuit_plan(d->asked.circuit);
-    printf("%s: %d faults tried.\n", plan->title, d->all.count - 2);
+    printf("%s: %d faults tried.\n", plan->title, d->all.count - FIRST_FAULT);
     for (int i = 0; i < tl_report_count(findings); i++) {
         if (i == 0)
             puts("\nCheck finds, and this may be all:");
@@ -252,7 +267,9 @@ static json_t *cause_object(const diagnosis *d, const ranked_cause *c)
     json_t *also = json_array();
     for (int i = 0; i < c->also_count; i++)
         json_array_append_new(also, json_string(d->all.list[c->also[i]].part));
-    cause_in_words(&d->all, c->hypothesis, text);
+    ranked_cause alone = *c;
+    alone.also_count = 0;
+    name_cause(d, &alone, text);
     cause_fix(&d->all, c->hypothesis, fix);
     return json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:b,s:s,s:s,s:o}", "part", h->part, "kind", h->kind, "value",
                      h->value, "cause", text, "probability", json_number(c->probability), "likelihood",
@@ -278,7 +295,7 @@ json_t *explain_object(const diagnosis *d, const next_measurement *next, long mo
         where = json_pack("{s:s,s:i,s:o,s:o}", "point", next->point, "situation", next->situation,
                           "gain_bits", json_number(next->gain), "predicted", predicted);
     }
-    return json_pack("{s:i,s:b,s:b,s:o,s:o,s:o,s:o}", "faults_tried", d->all.count - 2, "within", d->within,
-                     "impossible", d->impossible, "seen", figures_object(d), "causes", causes, "check", found,
-                     "next", where);
+    return json_pack("{s:i,s:b,s:b,s:o,s:o,s:o,s:o}", "faults_tried", d->all.count - FIRST_FAULT, "within",
+                     d->within, "impossible", d->impossible, "seen", figures_object(d), "causes", causes,
+                     "check", found, "next", where);
 }

@@ -24,11 +24,11 @@ static const struct {
     {"times-10", "%p is ten times too large (%v)", "fit the value in the plan"},
     {"tenth", "%p is ten times too small (%v)", "fit the value in the plan"},
     {"neighbour", "%p has another value (%v)", "fit the value in the plan"},
-    {"select-swapped", "the lines %p are exchanged", "exchange the wires %p"},
+    {"select-swapped", "the lines %p are exchanged", "exchange the wires of %p"},
     {"enable-off", "%p is off", "check the wire and the level of %p"},
     {"cold-joint", "a joint of %p has resistance (about %v)", "solder or clean the joints of %p"},
     {"loose", "%p comes and goes", "solder or clean the joints of %p"},
-    {"swapped-pins", "the wires %p are exchanged", "exchange the wires %p"},
+    {"swapped-pins", "the wires of %p are exchanged", "exchange the wires of %p"},
     {"reference", "the firmware converts %p against another reference (%v)", "set the reference in the plan"},
     {"range", "the firmware sets another range of %p (%v)", "set the range in the plan"},
     {"alignment", "the firmware takes words of %p with the wrong alignment", "set the alignment in the plan"},
@@ -67,12 +67,15 @@ static const char *row_of(const char *kind, bool fix)
 
 static void put(const hypothesis *h, const char *form, char text[WORDS_LONGEST])
 {
-    const char *to = strstr(h->kind, "-to-");
+    const char *to = strstr(h->kind, "-to-"), *plus = strchr(h->part, '+');
+    char part[CAUSE_TEXT + 8];
     size_t used = 0;
+    snprintf(part, sizeof part, "%.*s%s%s", plus != NULL ? (int)(plus - h->part) : CAUSE_TEXT, h->part,
+             plus != NULL ? " and " : "", plus != NULL ? plus + 1 : "");
     text[0] = '\0';
     for (; *form != '\0' && used < WORDS_LONGEST - 1; form++) {
         const char *piece = form[0] != '%'   ? NULL
-                            : form[1] == 'p' ? h->part
+                            : form[1] == 'p' ? part
                             : form[1] == 'v' ? h->value
                             : form[1] == 't' ? (to != NULL ? to + 4 : "")
                                              : NULL;
@@ -157,6 +160,8 @@ void figure_value(const question *q, int number, double value, char text[40])
         snprintf(text, 40, "%.*f %s",
                  signal_of(q, f)->reading.decimals < 0 ? 2 : signal_of(q, f)->reading.decimals, value,
                  signal_of(q, f)->reading.unit);
+    else if (value == question_missing(q, q->seen->situations[f->situation].signals[f->index].signal))
+        snprintf(text, 40, "none");
     else if (signal_of(q, f)->analog)
         snprintf(text, 40, "%.0f", value);
     else

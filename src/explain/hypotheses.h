@@ -27,7 +27,9 @@ typedef struct {
 /* One more: the firmware's constants of a signal are off by this factor. */
 void hypotheses_add_factor(hypotheses *all, tl_circuit *circuit, const char *signal, double factor);
 
-/* The first is that all is sound, the second that only the source was not what was said. */
+/* Their places in the list: all is sound; only the source was not what was said. */
+enum { SOUND, OTHER_SOURCE, FIRST_FAULT };
+
 hypotheses hypotheses_of(tl_circuit *circuit);
 void hypotheses_free(hypotheses *all);
 /* Both at once, as one more. */

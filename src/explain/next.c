@@ -161,6 +161,15 @@ static void predict_points(const diagnosis *d, int causes, const observed *with,
     question_free(&q);
 }
 
+static bool is_measured(const situation *in, int node)
+{
+    for (int i = 0; i < in->meter_count; i++) {
+        if (in->meters[i].node == node)
+            return true;
+    }
+    return false;
+}
+
 static void try_situation(const diagnosis *d, int k, int causes, next_measurement *next)
 {
     int points[POINTS_MOST];
@@ -174,6 +183,8 @@ static void try_situation(const diagnosis *d, int k, int causes, next_measuremen
         prior[i] = d->causes[i].probability;
     predict_points(d, causes, &with, count, mean, spread);
     for (int p = 0; p < count; p++) {
+        if (is_measured(&d->asked.seen->situations[k], points[p]))
+            continue;
         double m[NEXT_CAUSES], s[NEXT_CAUSES];
         for (int i = 0; i < causes; i++) {
             m[i] = mean[i * count + p];

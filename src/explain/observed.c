@@ -26,6 +26,27 @@ seen_signal *situation_signal(situation *in, int signal)
     return &in->signals[in->signal_count++];
 }
 
+void situation_add_source(situation *in, const seen_source *source)
+{
+    in->sources = tl_grow(in->sources, (size_t)in->source_count, sizeof *source);
+    in->sources[in->source_count++] = *source;
+}
+
+void situation_add_output(situation *in, const seen_output *output)
+{
+    in->outputs = tl_grow(in->outputs, (size_t)in->output_count, sizeof *output);
+    in->outputs[in->output_count++] = *output;
+}
+
+const seen_source *situation_source(const situation *in, int signal)
+{
+    for (int i = 0; i < in->source_count; i++) {
+        if (in->sources[i].signal == signal)
+            return &in->sources[i];
+    }
+    return NULL;
+}
+
 void observed_add_meter(observed *o, int number, const seen_meter *meter)
 {
     while (o->count <= number)
@@ -126,6 +147,10 @@ bool seen_source_read(seen_source *source, const tl_plan *plan, int signal, cons
         return read_of_law(source, s->source.curve.unit, text, error);
     if (!tl_quantity_read(text, dimension_of(&s->source), &q, error))
         return false;
+    if (s->source.kind == TL_SOURCE_POTENTIOMETER && !(q.nominal >= 0 && q.nominal <= 100)) {
+        snprintf(error->text, sizeof error->text, "travel lies within 0 %% .. 100 %%");
+        return false;
+    }
     source->low = q.low;
     source->high = q.high;
     return true;
@@ -153,6 +178,25 @@ bool seen_meter_read(seen_meter *meter, tl_circuit *circuit, const char *point, 
     meter->volts = volts.nominal;
     meter->fixed = fmax(meter->fixed, (volts.high - volts.low) / 2);
     return true;
+}
+
+bool seen_sample_read(seen_signal *seen, const tl_plan *plan, const char *text, tl_text_error *error)
+{
+    char *end = NULL;
+    const bool missed = is_word(text, "null") || is_word(text, "-") || is_word(text, "~"),
+               analog = plan->signals[seen->signal].analog;
+    const double value = missed ? (double)NAN : strtod(text, &end);
+    if (!missed && (end == text || *end != '\0' || !(fabs(value) <= 4294967295.0)))
+        snprintf(error->text, sizeof error->text, "expected a count or a level");
+    else if (!missed && !analog && value != 0 && value != 1)
+        snprintf(error->text, sizeof error->text, "a level is 1 for high or 0 for low");
+    else if (seen->count == SEEN_SAMPLES_MOST)
+        snprintf(error->text, sizeof error->text, "%d samples at most", SEEN_SAMPLES_MOST);
+    else {
+        seen->samples[seen->count++] = value;
+        return true;
+    }
+    return false;
 }
 
 bool seen_shown_read(seen_signal *seen, const tl_plan *plan, const char *text, tl_text_error *error)
@@ -239,25 +283,15 @@ static bool take_source(const taking *t, const yaml_tree *key, const yaml_tree *
         return false;
     if (!seen_source_read(&source, tl_circuit_plan(t->circuit), signal, text, &error))
         return say(t, value, &error);
-    t->in->sources = tl_grow(t->in->sources, (size_t)t->in->source_count, sizeof source);
-    t->in->sources[t->in->source_count++] = source;
+    situation_add_source(t->in, &source);
     return true;
 }
 
 static bool take_sample(const taking *t, const yaml_tree *node, seen_signal *seen)
 {
-    char *end = NULL;
+    tl_text_error error = {0, ""};
     const char *text = node->kind == YAML_TEXT ? node->text : "";
-    const bool missed = is_word(text, "null") || is_word(text, "-") || is_word(text, "~");
-    const double value = missed ? (double)NAN : strtod(text, &end);
-    if (seen->count == SEEN_SAMPLES_MOST ||
-        (!missed && (end == text || *end != '\0' || fabs(value) > 4294967295.0))) {
-        report_error(t->r, "bad-observation", node->place, "expected a count, or up to %d of them",
-                     SEEN_SAMPLES_MOST);
-        return false;
-    }
-    seen->samples[seen->count++] = value;
-    return true;
+    return seen_sample_read(seen, tl_circuit_plan(t->circuit), text, &error) || say(t, node, &error);
 }
 
 static bool take_samples(const taking *t, const yaml_tree *key, const yaml_tree *value)
@@ -307,8 +341,7 @@ static bool take_output(const taking *t, const yaml_tree *key, const yaml_tree *
         return false;
     if (!seen_output_read(&seen, tl_circuit_plan(t->circuit), name, text, &error))
         return say(t, value, &error);
-    t->in->outputs = tl_grow(t->in->outputs, (size_t)t->in->output_count, sizeof seen);
-    t->in->outputs[t->in->output_count++] = seen;
+    situation_add_output(t->in, &seen);
     return true;
 }
 

@@ -1,6 +1,7 @@
 /* Causes, played on the plan's bench in the situations that were seen. */
 #include "explain/predict.h"
 #include "base/memory.h"
+#include "bench/random.h"
 #include "elaborate/circuit_struct.h"
 #include "explain/touch.h"
 #include <math.h>
@@ -12,83 +13,6 @@
 static const double rest_seconds = 1e-3, quick_seconds = 5e-3, meter_seconds = 0.1, usual_every = 0.1;
 static const double hum_seconds = 0.02;
 static const double tolerance_stretch = 1.3; /* a few draws see less than all of a tolerance */
-
-/* --- what is asked --- */
-
-static const tl_signal *signal_of(const question *q, int signal)
-{
-    return &tl_circuit_plan(q->circuit)->signals[signal];
-}
-
-static double mean_of(const double *samples, int count)
-{
-    double sum = 0;
-    for (int i = 0; i < count; i++)
-        sum += samples[i];
-    return sum / count;
-}
-
-static double spread_of(const double *samples, int count)
-{
-    const double mean = mean_of(samples, count);
-    double sum = 0;
-    for (int i = 0; i < count; i++)
-        sum += (samples[i] - mean) * (samples[i] - mean);
-    return log1p(sqrt(sum / count));
-}
-
-/* What the firmware should show of this count, in the reading's unit; NAN where there is no value. */
-static double shown_of(const question *q, int signal, double count)
-{
-    tl_value is;
-    return tl_plan_value_plain(q->circuit, signal, count, &is) == TL_NET_SOLVED && !is.none ? is.value
-                                                                                            : (double)NAN;
-}
-
-/* The count that was seen with a shown value: the last that came. */
-static double last_of(const seen_signal *s)
-{
-    for (int i = s->count; i-- > 0;) {
-        if (!isnan(s->samples[i]))
-            return s->samples[i];
-    }
-    return NAN;
-}
-
-static void add(question *q, figure f)
-{
-    q->figures = tl_grow(q->figures, (size_t)q->count, sizeof *q->figures);
-    q->figures[q->count++] = f;
-}
-
-static double full_scale(const question *q, int signal)
-{
-    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
-    const double low = shown_of(q, signal, (double)path->first_code),
-                 high = shown_of(q, signal, (double)path->last_code);
-    return isfinite(high - low) ? fabs(high - low) : 1;
-}
-
-static void add_signal(question *q, int at, int index)
-{
-    const seen_signal *s = &q->seen->situations[at].signals[index];
-    const bool analog = signal_of(q, s->signal)->analog;
-    double samples[SEEN_SAMPLES_MOST];
-    for (int i = 0; i < s->count; i++) /* one that did not come is a figure of its own */
-        samples[i] = isnan(s->samples[i]) ? -1 : s->samples[i];
-    if (s->count > 0) {
-        const bool fine = analog && tl_circuit_path(q->circuit, s->signal)->last_code > 20000;
-        add(q, (figure){FIGURE_MEAN, at, index, mean_of(samples, s->count), !analog ? 0.1 : fine ? 4 : 2});
-    }
-    if (s->count > 1)
-        add(q, (figure){FIGURE_SPREAD, at, index, spread_of(samples, s->count), 0.5});
-    const double should = s->has_shown && analog ? shown_of(q, s->signal, last_of(s)) : (double)NAN;
-    if (isfinite(should)) {
-        const double digit = pow(10, -signal_of(q, s->signal)->reading.decimals);
-        add(q, (figure){FIGURE_SHOWN, at, index, s->shown - should,
-                        fmax(0.003 * full_scale(q, s->signal), digit)});
-    }
-}
 
 /* --- outputs --- */
 
@@ -131,38 +55,25 @@ static double light_of(double share)
 /* The same draw for every cause: what differs between them is the fault alone. */
 static double drawn(unsigned long seed, unsigned which)
 {
-    unsigned long long z = seed * 0x9e3779b97f4a7c15ull + which * 0xbf58476d1ce4e5b9ull;
-    z = (z ^ z >> 30) * 0xbf58476d1ce4e5b9ull;
-    z = (z ^ z >> 27) * 0x94d049bb133111ebull;
-    return (double)((z ^ z >> 31) >> 11) * 0x1p-53;
+    random_source own = random_stream(seed, which);
+    return random_even(&own);
 }
 
-static double within(const tl_signal *s, double value)
+static void set_source(tl_scene *scene, int signal, bool of_quantity, double value)
 {
-    return s->source.kind == TL_SOURCE_POTENTIOMETER ? fmin(fmax(value, 0), 100) : value;
-}
-
-static bool is_stated(const situation *in, int signal)
-{
-    for (int i = 0; i < in->source_count; i++) {
-        if (in->sources[i].signal == signal)
-            return true;
-    }
-    return false;
+    tl_waveform w = {.signal = signal, .shape = TL_WAVEFORM_STEPS, .of_quantity = of_quantity, .count = 1};
+    w.moments = tl_alloc(1, sizeof *w.moments);
+    w.moments[0].value = value;
+    scene->waveforms = tl_grow(scene->waveforms, (size_t)scene->waveform_count, sizeof w);
+    scene->waveforms[scene->waveform_count++] = w;
 }
 
 static void move_source(const question *q, tl_scene *scene, const seen_source *source, double share)
 {
-    const tl_signal *s = signal_of(q, source->signal);
-    tl_waveform w = {.signal = source->signal,
-                     .shape = TL_WAVEFORM_STEPS,
-                     .of_quantity = s->source.curve.law != TL_LAW_NONE,
-                     .count = 1};
-    w.moments = tl_alloc(1, sizeof *w.moments);
-    w.moments[0].value =
-        within(s, (source->low + source->high) / 2 + share * (source->high - source->low) / 2);
-    scene->waveforms = tl_grow(scene->waveforms, (size_t)scene->waveform_count, sizeof w);
-    scene->waveforms[scene->waveform_count++] = w;
+    const tl_source *s = &question_signal(q, source->signal)->source;
+    const double value = (source->low + source->high) / 2 + share * (source->high - source->low) / 2;
+    set_source(scene, source->signal, s->curve.law != TL_LAW_NONE,
+               s->kind == TL_SOURCE_POTENTIOMETER ? fmin(fmax(value, 0), 100) : value);
 }
 
 /* Since long before the bench begins: it has bounced, and all is at rest. */
@@ -173,6 +84,32 @@ static void press_source(tl_scene *scene, const seen_source *source)
         return;
     scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
     scene->presses[scene->press_count++] = (tl_press){source->signal, source->button, long_ago, 1e6};
+}
+
+/* Evenly in what the sensor feels, not in its ohms. */
+static double between(const tl_response *curve, double least, double most, double share)
+{
+    if (curve->law == TL_LAW_NONE)
+        return least + share * (most - least);
+    const double low = tl_response_quantity(curve, least), high = tl_response_quantity(curve, most);
+    return tl_response_ohms(curve, low + share * (high - low));
+}
+
+/* What a source did that nothing is said of: anything that it can do, the same for every cause. */
+static void draw_source(const question *q, tl_scene *scene, int signal, double share)
+{
+    const tl_source *s = &question_signal(q, signal)->source;
+    const tl_signal_nodes *nodes = &q->circuit->signals[signal];
+    double least = 0, most = 0;
+    if (nodes->unknown != TL_NET_NONE)
+        tl_net_param_span(tl_circuit_net(q->circuit), nodes->unknown, &least, &most);
+    if (most > least)
+        set_source(scene, signal, false,
+                   between(&s->curve, least, most, share) * (s->kind == TL_SOURCE_POTENTIOMETER ? 100 : 1));
+    else if (nodes->contact != TL_NET_NONE || s->button_count > 0)
+        press_source(
+            scene,
+            &(seen_source){.signal = signal, .button = s->button_count > 0 ? 0 : -1, .pressed = share < 0.5});
 }
 
 /* Seconds from one sample to the next: only what comes and goes by itself takes as long as it did. */
@@ -219,6 +156,10 @@ static tl_scene *scene_of(const question *q, const hypothesis *h, int k, unsigne
             move_source(q, scene, source,
                         h->wider * (2 * drawn(seed, (unsigned)(1000 * k + source->signal)) - 1));
     }
+    for (int i = 0; i < tl_circuit_plan(q->circuit)->signal_count; i++) {
+        if (situation_source(in, i) == NULL)
+            draw_source(q, scene, i, drawn(seed, 700000u + 1000u * (unsigned)k + (unsigned)i));
+    }
     for (int i = 0; i < in->meter_count; i++) {
         const double from = meter_from(q, h, k, i);
         tl_scene_add_meter(
@@ -250,7 +191,7 @@ static double level_now(const question *q, tl_bench *bench, int signal, int n, u
         (void)tl_bench_read_plain(bench, signal, &r);
         high = r.high;
     } else {
-        (void)tl_port_line_level(tl_bench_port(bench), (uint8_t)signal_of(q, signal)->pin, &high);
+        (void)tl_port_line_level(tl_bench_port(bench), (uint8_t)question_signal(q, signal)->pin, &high);
     }
     return tl_bench_undriven(bench, signal) || tl_bench_undefined(bench, signal)
                ? floating_level(seed, signal, n)
@@ -261,17 +202,17 @@ static void take(const question *q, tl_bench *bench, const seen_signal *s, int n
                  taken_signal *t)
 {
     tl_bench_reading r;
-    if (!signal_of(q, s->signal)->analog) {
+    if (!question_signal(q, s->signal)->analog) {
         t->samples[n] = level_now(q, bench, s->signal, n, seed);
         return;
     }
     (void)tl_bench_read_plain(bench, s->signal, &r);
     t->floats = r.undriven;
     t->samples[n] = r.status == TL_ERR_WORD ? (double)r.word /* firmware that does not look prints it */
-                    : r.status != TL_OK     ? -1
+                    : r.status != TL_OK     ? question_missing(q, s->signal)
                                             : (double)r.count;
     if (r.status == TL_OK)
-        t->shown_off = r.is.value - shown_of(q, s->signal, (double)r.count);
+        t->shown_off = r.is.value - question_shown(q, s->signal, (double)r.count);
 }
 
 /* How far an open input wanders depends on what is near it: on each bench other. */
@@ -318,10 +259,10 @@ static double figure_now(const question *q, const hypothesis *h, tl_bench *bench
     switch (f->kind) {
     case FIGURE_MEAN:
         return anywhere(q, in->signals[f->index].signal, taken[f->index].floats, seed,
-                        mean_of(taken[f->index].samples, in->signals[f->index].count));
+                        samples_mean(taken[f->index].samples, in->signals[f->index].count));
     case FIGURE_SPREAD:
         return wander(taken[f->index].floats, seed,
-                      spread_of(taken[f->index].samples, in->signals[f->index].count));
+                      samples_spread(taken[f->index].samples, in->signals[f->index].count));
     case FIGURE_SHOWN:
         return taken[f->index].shown_off;
     case FIGURE_OUTPUT:
@@ -335,31 +276,6 @@ static double figure_now(const question *q, const hypothesis *h, tl_bench *bench
     return tl_bench_node_volts(bench, node, &volts) == TL_NET_FLOATING ? 0 : volts;
 }
 
-/* Evenly in what the sensor feels, not in its ohms. */
-static double between(const tl_response *curve, double least, double most, double share)
-{
-    if (curve->law == TL_LAW_NONE)
-        return least + share * (most - least);
-    const double low = tl_response_quantity(curve, least), high = tl_response_quantity(curve, most);
-    return tl_response_ohms(curve, low + share * (high - low));
-}
-
-/* What a source did that nothing is said of: anything that it can do. */
-static void turn_others(const question *q, tl_bench *bench, const situation *in, int k, unsigned long seed)
-{
-    for (int i = 0; i < in->signal_count; i++) {
-        const int signal = in->signals[i].signal;
-        const double share = drawn(seed, 700000u + 1000u * (unsigned)k + (unsigned)signal);
-        double least, most;
-        if (is_stated(in, signal) || !q->touched[signal])
-            continue;
-        if (tl_bench_can_turn(bench, signal, &least, &most))
-            tl_bench_turn(bench, signal, between(&signal_of(q, signal)->source.curve, least, most, share));
-        else if (tl_bench_can_press(bench, signal, 0))
-            tl_bench_press(bench, signal, 0, share < 0.5);
-    }
-}
-
 /* All figures of a situation; what the fault does not touch is as it is without it. */
 static int look(const question *q, const hypothesis *h, int k, int draw, double *figures, int at)
 {
@@ -370,7 +286,6 @@ static int look(const question *q, const hypothesis *h, int k, int draw, double 
     tl_bench *bench = tl_bench_new(q->circuit, scene, seed);
     for (int i = 0; i < in->output_count; i++)
         command(bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
-    turn_others(q, bench, in, k, seed);
     take_samples(q, h, bench, k, seed, taken);
     for (; at < q->count && q->figures[at].situation == k; at++) {
         const figure *f = &q->figures[at];
@@ -393,12 +308,11 @@ void question_play(const question *q, const hypothesis *h, int k, unsigned long 
     touch_all(q->circuit, q->touched);
     for (int i = 0; i < in->output_count; i++)
         command(bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
-    turn_others(q, bench, in, k, seed);
     take_samples(q, h, bench, k, seed, taken);
     for (int i = 0; i < in->signal_count; i++) {
         seen_signal *s = &in->signals[i];
         memcpy(s->samples, taken[i].samples, (size_t)s->count * sizeof *s->samples);
-        s->shown = shown_of(q, s->signal, last_of(s)) + taken[i].shown_off;
+        s->shown = question_shown(q, s->signal, samples_last(s)) + taken[i].shown_off;
         s->has_shown = s->has_shown && isfinite(s->shown);
     }
     for (int i = 0; i < in->output_count; i++) {
@@ -464,7 +378,7 @@ static void widen_unstated(question *q)
         figure *f = &q->figures[i];
         const situation *in = &q->seen->situations[f->situation];
         double mean, variance;
-        if (f->kind != FIGURE_MEAN || is_stated(in, in->signals[f->index].signal))
+        if (f->kind != FIGURE_MEAN || situation_source(in, in->signals[f->index].signal) != NULL)
             continue;
         moments(&sound, q->count, i, NULL, &mean, &variance);
         f->least_spread = fmax(f->least_spread, sqrt(variance));
@@ -474,17 +388,7 @@ static void widen_unstated(question *q)
 void question_of(question *q, tl_circuit *circuit, const observed *seen)
 {
     static const hypothesis sound = {.wider = 1};
-    *q = (question){.circuit = circuit, .seen = seen};
-    for (int k = 0; k < seen->count; k++) {
-        const situation *in = &seen->situations[k];
-        for (int i = 0; i < in->signal_count; i++)
-            add_signal(q, k, i);
-        for (int i = 0; i < in->output_count; i++)
-            add(q, (figure){FIGURE_OUTPUT, k, i, (double)in->outputs[i].seen, 0.3});
-        for (int i = 0; i < in->meter_count; i++)
-            add(q, (figure){FIGURE_METER, k, i, in->meters[i].volts,
-                            in->meters[i].fixed + in->meters[i].share * fabs(in->meters[i].volts)});
-    }
+    question_begin(q, circuit, seen);
     find_usual(q);
     q->touched = tl_alloc((size_t)tl_circuit_plan(circuit)->signal_count + 1, sizeof *q->touched);
     q->sound = tl_alloc((size_t)(DRAWS * q->count) + 1, sizeof *q->sound);
@@ -492,31 +396,6 @@ void question_of(question *q, tl_circuit *circuit, const observed *seen)
     for (int d = 0; d < DRAWS; d++)
         play(q, &sound, d, q->sound + d * q->count);
     widen_unstated(q);
-}
-
-double question_factor(const question *q, int signal)
-{
-    double shown = 0, should = 0;
-    for (int i = 0; i < q->count; i++) {
-        const figure *f = &q->figures[i];
-        if (f->kind != FIGURE_SHOWN)
-            continue;
-        const seen_signal *s = &q->seen->situations[f->situation].signals[f->index];
-        if (s->signal != signal)
-            continue;
-        shown += s->shown;
-        should += s->shown - f->seen;
-    }
-    return should != 0 ? shown / should : (double)NAN;
-}
-
-void question_free(question *q)
-{
-    free(q->figures);
-    free(q->usual);
-    free(q->touched);
-    free(q->sound);
-    *q = (question){.figures = NULL};
 }
 
 void predict(question *q, const hypothesis *h, int draws, prediction *p)

@@ -123,55 +123,60 @@ static int glances_for(const hypothesis *h)
 
 /* --- within tolerance --- */
 
-/* The count that sound parts may give, over all that the source was believed to do; false where that is not
- * known. */
-static bool sound_counts(const question *q, const situation *in, int signal, double *low, double *high)
+typedef struct {
+    double low, high;
+} count_span;
+
+/* Counts of sound parts while the source is at one end of what it was believed to do. */
+static bool widen(const question *q, int signal, double end, count_span *span)
 {
     enum { EFFECTS = 60 };
+    const tl_source *source = &tl_circuit_plan(q->circuit)->signals[signal].source;
+    tl_effect effects[EFFECTS];
+    double ideal, low, high;
+    if (source->curve.law != TL_LAW_NONE)
+        end = tl_response_ohms(&source->curve, end);
+    if (source->kind == TL_SOURCE_POTENTIOMETER)
+        end /= 100;
+    const int count = tl_plan_why(q->circuit, signal, end, effects, EFFECTS, &ideal);
+    if (count < 0)
+        return false;
+    low = high = ideal;
+    for (int i = 0; i < count; i++) {
+        low += fmin(effects[i].low, 0);
+        high += fmax(effects[i].high, 0);
+    }
+    span->low = fmin(span->low, low);
+    span->high = fmax(span->high, high);
+    return true;
+}
+
+/* The counts that sound parts may give, over all that the source was believed to do; false where that is not
+ * known. */
+static bool sound_counts(const question *q, const situation *in, int signal, count_span *span)
+{
     const tl_plan *plan = tl_circuit_plan(q->circuit);
     const tl_signal *s = &plan->signals[signal];
-    if (!s->analog)
+    const seen_source *source = situation_source(in, signal);
+    const tl_plan_converter *converter = s->analog ? tl_plan_converter_of(plan, s) : NULL;
+    if (source == NULL || converter == NULL)
         return false;
-    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
-    for (int i = 0; i < in->source_count; i++) {
-        const seen_source *source = &in->sources[i];
-        if (source->signal != signal)
-            continue;
-        if (source->is_state) {
-            tl_interval codes;
-            double middle;
-            if (tl_plan_state_codes(q->circuit, signal, source->button + 1, &codes, &middle) != TL_NET_SOLVED)
-                return false;
-            *low = codes.low;
-            *high = codes.high;
-            return true;
-        }
-        *low = INFINITY;
-        *high = -INFINITY;
-        for (int end = 0; end < 2; end++) {
-            tl_effect effects[EFFECTS];
-            double ideal, less = 0, more = 0, unknown = end == 0 ? source->low : source->high;
-            if (s->source.curve.law != TL_LAW_NONE)
-                unknown = tl_response_ohms(&s->source.curve, unknown);
-            if (s->source.kind == TL_SOURCE_POTENTIOMETER)
-                unknown /= 100;
-            const int count = tl_plan_why(q->circuit, signal, unknown, effects, EFFECTS, &ideal);
-            if (count < 0)
-                return false;
-            for (int k = 0; k < count; k++) {
-                less += fmin(effects[k].low, 0);
-                more += fmax(effects[k].high, 0);
-            }
-            *low = fmin(*low, ideal + less);
-            *high = fmax(*high, ideal + more);
-        }
-        const tl_plan_converter *converter = tl_plan_converter_of(plan, s);
-        const double noise = 6 * (converter != NULL ? converter->part->noise : 1) + 1;
-        *low = fmin(*low - noise, (double)path->last_code - 1);
-        *high = fmax(*high + noise, (double)path->first_code + 1);
+    if (source->is_state) {
+        tl_interval codes;
+        double middle;
+        if (tl_plan_state_codes(q->circuit, signal, source->button + 1, &codes, &middle) != TL_NET_SOLVED)
+            return false;
+        *span = (count_span){codes.low, codes.high};
         return true;
     }
-    return false;
+    *span = (count_span){INFINITY, -INFINITY};
+    if (!widen(q, signal, source->low, span) || !widen(q, signal, source->high, span))
+        return false;
+    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
+    const double noise = 6 * converter->part->noise + 1;
+    span->low = fmin(span->low - noise, (double)path->last_code - 1);
+    span->high = fmax(span->high + noise, (double)path->first_code + 1);
+    return true;
 }
 
 /* The rest: among what many sound benches do, and a little more on either side. */
@@ -185,11 +190,11 @@ static bool is_within(const question *q, const prediction *sound, int i)
         most = fmax(most, sound->all[d * q->count + i]);
     }
     const double margin = 0.3 * (most - least) + 1.5 * f->least_spread;
-    double low, high;
-    if (f->kind == FIGURE_MEAN && sound_counts(q, in, in->signals[f->index].signal, &low, &high)) {
+    count_span span;
+    if (f->kind == FIGURE_MEAN && sound_counts(q, in, in->signals[f->index].signal, &span)) {
         const seen_signal *s = &in->signals[f->index];
         for (int n = 0; n < s->count; n++) {
-            if (!(s->samples[n] >= low && s->samples[n] <= high))
+            if (!(s->samples[n] >= span.low && s->samples[n] <= span.high))
                 return false;
         }
         return true;
@@ -301,19 +306,19 @@ static void gather(diagnosis *d, const double *likelihood)
     qsort(d->causes, (size_t)d->count, sizeof *d->causes, by_probability);
 }
 
-static int best_of(const diagnosis *d)
+static int best_of(const diagnosis *d, const double *likelihood)
 {
     int best = 0;
-    for (int i = 1; i < d->count; i++)
-        best = d->causes[i].likelihood > d->causes[best].likelihood ? i : best;
-    return d->causes[best].hypothesis;
+    for (int i = 1; i < d->all.count; i++)
+        best = likelihood[i] > likelihood[best] ? i : best;
+    return best;
 }
 
 /* Nothing wrong comes first where nothing that was seen says otherwise. */
 static void put_sound_first(diagnosis *d)
 {
     int at = 0;
-    while (d->causes[at].hypothesis != 0)
+    while (d->causes[at].hypothesis != SOUND)
         at++;
     const ranked_cause sound = d->causes[at];
     memmove(d->causes + 1, d->causes, (size_t)at * sizeof *d->causes);
@@ -364,7 +369,7 @@ static double *try_pairs(diagnosis *d, double *likelihood)
 {
     enum { ALONE = 16 };
     int best[ALONE], count = 0;
-    for (int i = 2; i < d->all.count; i++) {
+    for (int i = FIRST_FAULT; i < d->all.count; i++) {
         int at = count < ALONE ? count++ : ALONE;
         for (; at > 0 && likelihood[i] > likelihood[best[at - 1]]; at--) {
             if (at < ALONE)
@@ -423,8 +428,12 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const dia
     for (int i = 0; i < d->asked.count; i++)
         d->within = is_within(&d->asked, &sound, i) && d->within;
     prediction_free(&sound);
+    d->impossible = !d->within && is_wild(&d->asked, &d->predictions[best_of(d, likelihood)]);
+    for (int i = SOUND; i < FIRST_FAULT; i++) { /* "a little off" is no name for what is far off */
+        if (d->impossible || (!d->within && is_wild(&d->asked, &d->predictions[i])))
+            likelihood[i] = -INFINITY;
+    }
     gather(d, likelihood);
-    d->impossible = !d->within && is_wild(&d->asked, &d->predictions[best_of(d)]);
     if (d->within)
         put_sound_first(d);
     free(likelihood);

@@ -44,8 +44,7 @@ static void state_source(const tl_bench *bench, const tl_plan *plan, int signal,
     } else {
         return;
     }
-    in->sources = tl_grow(in->sources, (size_t)in->source_count, sizeof source);
-    in->sources[in->source_count++] = source;
+    situation_add_source(in, &source);
 }
 
 observed rehearsal_situations(tl_circuit *circuit, int samples)
@@ -74,18 +73,32 @@ static double as_shown(double volts)
     return round(volts * 1e3) / 1e3;
 }
 
-void rehearsal_observe(tl_circuit *circuit, const hypothesis *h, unsigned long seed, double wider,
-                       observed *seen)
+void rehearsal_observe(const rehearsal *r, observed *seen)
 {
     question q;
-    hypothesis other = *h;
-    other.wider = wider;
-    question_of(&q, circuit, seen);
+    hypothesis other = *r->fault;
+    other.wider = r->wider;
+    question_of(&q, r->circuit, seen);
     for (int k = 0; k < seen->count; k++) {
         situation *in = &seen->situations[k];
-        question_play(&q, &other, k, seed, in);
+        question_play(&q, &other, k, r->seed, in);
         for (int i = 0; i < in->meter_count; i++)
             in->meters[i].volts = as_shown(in->meters[i].volts);
     }
     question_free(&q);
+}
+
+double rehearsal_measure(const rehearsal *r, const observed *seen, const seen_meter *meter, int k)
+{
+    observed alone = {NULL, 0, 0}; /* the same situations with this one meter */
+    for (int i = 0; i < seen->count; i++) {
+        situation *in = observed_add(&alone);
+        for (int n = 0; n < seen->situations[i].source_count; n++)
+            situation_add_source(in, &seen->situations[i].sources[n]);
+    }
+    observed_add_meter(&alone, k, meter);
+    rehearsal_observe(r, &alone);
+    const double volts = alone.situations[k].meters[0].volts;
+    observed_free(&alone);
+    return volts;
 }

@@ -1,0 +1,132 @@
+/* What is asked of every cause: the figures that follow from what was seen. */
+#include "explain/seen_figures.h"
+#include "base/memory.h"
+#include "elaborate/circuit_struct.h"
+#include <math.h>
+#include <stdlib.h>
+
+const tl_signal *question_signal(const question *q, int signal)
+{
+    return &tl_circuit_plan(q->circuit)->signals[signal];
+}
+
+double question_missing(const question *q, int signal)
+{
+    const tl_signal *s = question_signal(q, signal);
+    if (!s->analog)
+        return -1;
+    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
+    return (double)path->first_code - (double)(path->last_code - path->first_code) / 4;
+}
+
+double samples_mean(const double *samples, int count)
+{
+    double sum = 0;
+    for (int i = 0; i < count; i++)
+        sum += samples[i];
+    return sum / count;
+}
+
+double samples_spread(const double *samples, int count)
+{
+    const double mean = samples_mean(samples, count);
+    double sum = 0;
+    for (int i = 0; i < count; i++)
+        sum += (samples[i] - mean) * (samples[i] - mean);
+    return log1p(sqrt(sum / count));
+}
+
+double question_shown(const question *q, int signal, double count)
+{
+    tl_value is;
+    return tl_plan_value_plain(q->circuit, signal, count, &is) == TL_NET_SOLVED && !is.none ? is.value
+                                                                                            : (double)NAN;
+}
+
+double samples_last(const seen_signal *s)
+{
+    for (int i = s->count; i-- > 0;) {
+        if (!isnan(s->samples[i]))
+            return s->samples[i];
+    }
+    return NAN;
+}
+
+static void add(question *q, figure f)
+{
+    q->figures = tl_grow(q->figures, (size_t)q->count, sizeof *q->figures);
+    q->figures[q->count++] = f;
+}
+
+static double full_scale(const question *q, int signal)
+{
+    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
+    const double low = question_shown(q, signal, (double)path->first_code),
+                 high = question_shown(q, signal, (double)path->last_code);
+    return isfinite(high - low) ? fabs(high - low) : 1;
+}
+
+static void add_signal(question *q, int at, int index)
+{
+    const seen_signal *s = &q->seen->situations[at].signals[index];
+    const bool analog = question_signal(q, s->signal)->analog;
+    double samples[SEEN_SAMPLES_MOST];
+    for (int i = 0; i < s->count; i++)
+        samples[i] = isnan(s->samples[i]) ? question_missing(q, s->signal) : s->samples[i];
+    if (s->count > 0) {
+        const bool fine = analog && tl_circuit_path(q->circuit, s->signal)->last_code > 20000;
+        add(q, (figure){FIGURE_MEAN, at, index, samples_mean(samples, s->count),
+                        !analog ? 0.1
+                        : fine  ? 4
+                                : 2});
+    }
+    if (s->count > 1)
+        add(q, (figure){FIGURE_SPREAD, at, index, samples_spread(samples, s->count), 0.5});
+    const double should =
+        s->has_shown && analog ? question_shown(q, s->signal, samples_last(s)) : (double)NAN;
+    if (isfinite(should)) {
+        const double digit = pow(10, -question_signal(q, s->signal)->reading.decimals);
+        add(q, (figure){FIGURE_SHOWN, at, index, s->shown - should,
+                        fmax(0.003 * full_scale(q, s->signal), digit)});
+    }
+}
+
+void question_begin(question *q, tl_circuit *circuit, const observed *seen)
+{
+    *q = (question){.circuit = circuit, .seen = seen};
+    for (int k = 0; k < seen->count; k++) {
+        const situation *in = &seen->situations[k];
+        for (int i = 0; i < in->signal_count; i++)
+            add_signal(q, k, i);
+        for (int i = 0; i < in->output_count; i++)
+            add(q, (figure){FIGURE_OUTPUT, k, i, (double)in->outputs[i].seen, 0.3});
+        for (int i = 0; i < in->meter_count; i++)
+            add(q, (figure){FIGURE_METER, k, i, in->meters[i].volts,
+                            in->meters[i].fixed + in->meters[i].share * fabs(in->meters[i].volts)});
+    }
+}
+
+double question_factor(const question *q, int signal)
+{
+    double shown = 0, should = 0;
+    for (int i = 0; i < q->count; i++) {
+        const figure *f = &q->figures[i];
+        if (f->kind != FIGURE_SHOWN)
+            continue;
+        const seen_signal *s = &q->seen->situations[f->situation].signals[f->index];
+        if (s->signal != signal)
+            continue;
+        shown += s->shown;
+        should += s->shown - f->seen;
+    }
+    return should != 0 ? shown / should : (double)NAN;
+}
+
+void question_free(question *q)
+{
+    free(q->figures);
+    free(q->usual);
+    free(q->touched);
+    free(q->sound);
+    *q = (question){.figures = NULL};
+}
