@@ -348,8 +348,8 @@ void add_end(tl_circuit *c, int signal, int node, int negative)
     nodes->negative =
         pair ? add_input(c, s->name, "pin-negative", &c->plan->pins[pin->second].limits, negative)
              : TL_NET_GROUND;
-    if (pair) /* no current worth naming: one island, so that the difference of its inputs can be asked for */
-        tl_net_add_resistor(c->net, "apart", nodes->pin, nodes->negative, tl_net_fixed(1e18));
+    if (pair) /* no current at all: one island, so that the difference of its inputs can be asked for */
+        tl_net_add_current(c->net, "apart", nodes->pin, nodes->negative, tl_net_fixed(0));
     add_clamps(c, s, &pin->limits, nodes);
     add_driven(c, s, &pin->limits, nodes);
     add_wired_lamp(c, s, pin, nodes);

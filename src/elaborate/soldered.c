@@ -126,7 +126,8 @@ void add_soldered_shifter(tl_circuit *c, const tl_signal *signal, const tl_stage
             tl_net_of(tl_circuit_param(c, path_of(base_path, signal->name, stage->name, "saturation")));
         saturation.factor = 0.5;
         const int base = tl_circuit_param(c, path_of(base_path, signal->name, stage->name, "base"));
-        add_switch(c, over_ground(low, node, tl_net_fixed(tl_base_on), true));
+        /* What floats is held at its junction's volts by itself alone: that is no base current. */
+        add_switch(c, over_ground(low, node, tl_net_fixed(tl_base_on + 0.01), true));
         add_pulled(c, path, next, saturation, tl_net_fixed(TL_SHIFTER_OHMS), is_high);
         add_pulled(c, path, node, tl_net_fixed(tl_base_on),
                    base != TL_NET_NONE ? tl_net_of(base) : tl_net_fixed(stage->first.value.nominal), is_high);

@@ -47,7 +47,7 @@ static bool is_near(const diagnosis *d, const bool *touched, int node)
     if (tl_net_is_rail(c->net, node))
         return node != TL_NET_GROUND;
     for (int i = 0; i < c->plan->signal_count; i++) {
-        if (touched[i] && tl_island_index(c->signals[i].island, node) >= 0)
+        if (touched[i] && is_of_signal(c, i, node))
             return true;
     }
     for (int k = 0; k < d->asked.seen->count; k++) {

@@ -176,34 +176,55 @@ typedef struct {
     bool floats;      /* nothing defines it */
 } taken_signal;
 
-/* An input that nothing defines stays where it is on some benches, and wanders on others. */
-static double floating_level(unsigned long seed, int signal, int n)
+/* One bench of eight goes low, one high: the others wander. */
+static open_way way_of(unsigned long seed)
 {
-    const bool wanders = drawn(seed, 7000u + (unsigned)signal) < 0.5;
-    return drawn(seed, 8000u + 100u * (unsigned)signal + (wanders ? (unsigned)n : 99u)) < 0.5;
+    return seed % 8 == 1 ? GOES_HIGH : seed % 8 == 2 ? GOES_LOW : WANDERS;
 }
 
-static double level_now(const question *q, tl_bench *bench, int signal, int n, unsigned long seed)
+/* Of four draws one goes low and one high: a few would miss one of them. */
+static unsigned long seed_of(int draw)
 {
+    return 97 + 8 * (unsigned long)(draw / 4) + (unsigned long)(draw % 4);
+}
+
+open_way draw_way(int draw)
+{
+    return way_of(seed_of(draw));
+}
+
+/* `sample`: of all situations. */
+static double floating_level(unsigned long seed, int signal, int sample)
+{
+    const open_way way = way_of(seed);
+    return way != WANDERS ? way == GOES_HIGH
+                          : drawn(seed, 8000u + 10000u * (unsigned)signal + (unsigned)sample) < 0.5;
+}
+
+static double level_now(const question *q, tl_bench *bench, const seen_signal *s, int sample,
+                        unsigned long seed, taken_signal *t)
+{
+    const int signal = s->signal;
     tl_bench_reading r;
     bool high = false;
-    if (n == 0) { /* the firmware has put the line to use by then */
+    if (sample % SEEN_SAMPLES_MOST == 0) { /* the firmware has put the line to use by then */
         (void)tl_bench_read_plain(bench, signal, &r);
         high = r.high;
     } else {
         (void)tl_port_line_level(tl_bench_port(bench), (uint8_t)question_signal(q, signal)->pin, &high);
     }
-    return tl_bench_undriven(bench, signal) || tl_bench_undefined(bench, signal)
-               ? floating_level(seed, signal, n)
-               : high;
+    const bool open = tl_bench_undriven(bench, signal) || tl_bench_undefined(bench, signal);
+    t->floats = t->floats || open;
+    return open ? floating_level(seed, signal, sample) : high;
 }
 
-static void take(const question *q, tl_bench *bench, const seen_signal *s, int n, unsigned long seed,
+static void take(const question *q, tl_bench *bench, const seen_signal *s, int sample, unsigned long seed,
                  taken_signal *t)
 {
+    const int n = sample % SEEN_SAMPLES_MOST;
     tl_bench_reading r;
     if (!question_signal(q, s->signal)->analog) {
-        t->samples[n] = level_now(q, bench, s->signal, n, seed);
+        t->samples[n] = level_now(q, bench, s, sample, seed, t);
         return;
     }
     (void)tl_bench_read_plain(bench, s->signal, &r);
@@ -224,17 +245,50 @@ static double wander(bool floats, unsigned long seed, double spread)
 /* And on half of them it reads anything. */
 static double anywhere(const question *q, int signal, bool floats, unsigned long seed, double mean)
 {
-    if (!floats || drawn(seed, 91000u) < 0.5)
+    if (!floats || way_of(seed) != WANDERS)
         return mean;
     const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
     const double share = drawn(seed, 92000u + (unsigned)signal);
     return (double)path->first_code + share * (double)(path->last_code - path->first_code);
 }
 
+/* Whether the converter's charge goes on to a signal that is asked for: the next that it converts, after the
+ * last the first again. */
+static bool hands_on(const question *q, const situation *in, int i)
+{
+    const tl_plan_converter *own =
+        tl_plan_converter_of(tl_circuit_plan(q->circuit), question_signal(q, in->signals[i].signal));
+    for (int n = 1; n <= in->signal_count && own != NULL; n++) {
+        const int next = in->signals[(i + n) % in->signal_count].signal;
+        if (question_signal(q, next)->analog &&
+            tl_plan_converter_of(tl_circuit_plan(q->circuit), question_signal(q, next)) == own)
+            return q->touched[next];
+    }
+    return false;
+}
+
+/* Without what feeds its own pins the chip does not run, and no sample comes. */
+static bool is_dead(const question *q, const hypothesis *h)
+{
+    const tl_plan *plan = tl_circuit_plan(q->circuit);
+    for (int i = 0; i < plan->board->pin_count && h->line != NULL; i++) {
+        if (h->fault.kind == TL_SCENE_MISSING && plan->pins[i].limits.supply == h->fault.supply)
+            return true;
+    }
+    return false;
+}
+
 static void take_samples(const question *q, const hypothesis *h, tl_bench *bench, int k, unsigned long seed,
                          taken_signal *taken)
 {
     const situation *in = &q->seen->situations[k];
+    if (is_dead(q, h)) {
+        for (int i = 0; i < in->signal_count; i++) {
+            for (int n = 0; n < in->signals[i].count; n++)
+                taken[i].samples[n] = question_missing(q, in->signals[i].signal);
+        }
+        return;
+    }
     const double spacing = spacing_of(q, h);
     int left = 1;
     for (int n = 0; left > 0; n++) {
@@ -243,12 +297,22 @@ static void take_samples(const question *q, const hypothesis *h, tl_bench *bench
         left = 0;
         tl_bench_go_to(bench, rest_seconds + n * spacing + fmin(late, 0.5 * spacing));
         for (int i = 0; i < in->signal_count; i++) {
-            if (!q->touched[in->signals[i].signal] || n >= in->signals[i].count)
+            if (n >= in->signals[i].count || (!q->touched[in->signals[i].signal] && !hands_on(q, in, i)))
                 continue;
-            take(q, bench, &in->signals[i], n, seed, &taken[i]);
+            take(q, bench, &in->signals[i], k * SEEN_SAMPLES_MOST + n, seed, &taken[i]);
             left += n + 1 < in->signals[i].count;
         }
     }
+}
+
+static double signal_figure(const question *q, const figure *f, unsigned long seed, const taken_signal *t)
+{
+    const seen_signal *s = &q->seen->situations[f->situation].signals[f->index];
+    const bool floats = t->floats && question_signal(q, s->signal)->analog; /* levels have their own ways */
+    if (f->kind == FIGURE_MEAN)
+        return anywhere(q, s->signal, floats, seed, samples_mean(t->samples, s->count));
+    return f->kind == FIGURE_SPREAD ? wander(floats, seed, samples_spread(t->samples, s->count))
+                                    : t->shown_off;
 }
 
 static double figure_now(const question *q, const hypothesis *h, tl_bench *bench, const figure *f,
@@ -258,13 +322,9 @@ static double figure_now(const question *q, const hypothesis *h, tl_bench *bench
     double volts = 0;
     switch (f->kind) {
     case FIGURE_MEAN:
-        return anywhere(q, in->signals[f->index].signal, taken[f->index].floats, seed,
-                        samples_mean(taken[f->index].samples, in->signals[f->index].count));
     case FIGURE_SPREAD:
-        return wander(taken[f->index].floats, seed,
-                      samples_spread(taken[f->index].samples, in->signals[f->index].count));
     case FIGURE_SHOWN:
-        return taken[f->index].shown_off;
+        return signal_figure(q, f, seed, &taken[f->index]);
     case FIGURE_OUTPUT:
         return light_of(tl_bench_load_amperes(bench, in->outputs[f->index].output) /
                         q->usual[in->outputs[f->index].output]);
@@ -277,10 +337,11 @@ static double figure_now(const question *q, const hypothesis *h, tl_bench *bench
 }
 
 /* All figures of a situation; what the fault does not touch is as it is without it. */
-static int look(const question *q, const hypothesis *h, int k, int draw, double *figures, int at)
+static int look(const question *q, const hypothesis *h, int k, int draw, prediction *p, int at)
 {
     const situation *in = &q->seen->situations[k];
-    const unsigned long seed = 101 + (unsigned long)draw;
+    const unsigned long seed = seed_of(draw);
+    double *figures = p->all + draw * q->count;
     taken_signal *taken = tl_alloc((size_t)in->signal_count + 1, sizeof *taken);
     tl_scene *scene = scene_of(q, h, k, seed);
     tl_bench *bench = tl_bench_new(q->circuit, scene, seed);
@@ -290,9 +351,9 @@ static int look(const question *q, const hypothesis *h, int k, int draw, double 
     for (; at < q->count && q->figures[at].situation == k; at++) {
         const figure *f = &q->figures[at];
         const bool of_signal = f->kind == FIGURE_MEAN || f->kind == FIGURE_SPREAD || f->kind == FIGURE_SHOWN;
-        figures[at] = of_signal && !q->touched[in->signals[f->index].signal]
-                          ? q->sound[draw * q->count + at]
-                          : figure_now(q, h, bench, f, seed, taken);
+        const bool as_sound = of_signal && !q->touched[in->signals[f->index].signal];
+        figures[at] = as_sound ? q->sound[draw * q->count + at] : figure_now(q, h, bench, f, seed, taken);
+        p->floats[at] = p->floats[at] || (of_signal && !as_sound && taken[f->index].floats);
     }
     tl_bench_free(bench);
     tl_scene_free(scene);
@@ -338,16 +399,16 @@ static bool touches(const question *q, int k)
     return any;
 }
 
-static void play(const question *q, const hypothesis *h, int draw, double *figures)
+static void play(const question *q, const hypothesis *h, int draw, prediction *p)
 {
     int at = 0;
     for (int k = 0; k < q->seen->count; k++) {
         if (touches(q, k)) {
-            at = look(q, h, k, draw, figures, at);
+            at = look(q, h, k, draw, p, at);
             continue;
         }
         for (; at < q->count && q->figures[at].situation == k; at++)
-            figures[at] = q->sound[draw * q->count + at];
+            p->all[draw * q->count + at] = q->sound[draw * q->count + at];
     }
 }
 
@@ -393,20 +454,23 @@ void question_of(question *q, tl_circuit *circuit, const observed *seen)
     q->touched = tl_alloc((size_t)tl_circuit_plan(circuit)->signal_count + 1, sizeof *q->touched);
     q->sound = tl_alloc((size_t)(DRAWS * q->count) + 1, sizeof *q->sound);
     touch_all(q->circuit, q->touched);
+    prediction all = {.all = q->sound, .floats = tl_alloc((size_t)q->count + 1, sizeof *all.floats)};
     for (int d = 0; d < DRAWS; d++)
-        play(q, &sound, d, q->sound + d * q->count);
+        play(q, &sound, d, &all);
+    free(all.floats);
     widen_unstated(q);
 }
 
 void predict(question *q, const hypothesis *h, int draws, prediction *p)
 {
     double *all = tl_alloc((size_t)(draws * q->count) + 1, sizeof *all);
-    *p = (prediction){.draws = draws, .all = all};
+    *p =
+        (prediction){.draws = draws, .all = all, .floats = tl_alloc((size_t)q->count + 1, sizeof *p->floats)};
     touch(q->circuit, h->line != NULL ? &h->fault : NULL, q->touched);
     if (h->is_pair)
         touch_also(q->circuit, &h->other, q->touched);
     for (int d = 0; d < draws; d++)
-        play(q, h, d, all + d * q->count);
+        play(q, h, d, p);
     prediction_sum(q, p);
 }
 
@@ -423,5 +487,6 @@ void prediction_free(prediction *p)
     free(p->all);
     free(p->mean);
     free(p->variance);
+    free(p->floats);
     *p = (prediction){.all = NULL};
 }

@@ -17,7 +17,12 @@ typedef struct {
     int draws;
     double *all;             /* each figure of each draw */
     double *mean, *variance; /* of each figure; NULL: this fault cannot be in this plan */
+    bool *floats;            /* of each figure: an open input decides it, on some bench */
 } prediction;
+
+/* Where an open input goes is one of three on each bench. */
+typedef enum { GOES_LOW, GOES_HIGH, WANDERS, OPEN_WAYS } open_way;
+open_way draw_way(int draw);
 
 /* One situation on one bench: samples, shown values and meters of `in` as they are there. */
 void question_play(const question *q, const hypothesis *h, int k, unsigned long seed, situation *in);

@@ -1,6 +1,7 @@
 /*
- * Every cause is predicted, and compared with what was seen: figures are taken as independent, and a wild one
- * costs no more than 8. The likelihood times how often such a cause is met is its weight.
+ * Every cause is predicted, and compared with what was seen: figures are taken as independent, and one in a
+ * thousand may be anything, so that a wild one counts no more than that. The likelihood times how often such
+ * a cause is met is its weight.
  */
 #include "explain/rank.h"
 #include "base/memory.h"
@@ -8,7 +9,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-static const double wild = 8, alike = 3, hopeless = 16;
+static const double anything = 1e-3, alike = 3, hopeless = 16;
 enum { SOUND_DRAWS = 32, LOOKED_AT = 48 };
 
 /* Figures are not as independent as they are taken for: so much of a likelihood is believed, which makes the
@@ -18,18 +19,20 @@ static const double trusted = 0.8;
 static double agreement(const figure *f, double mean, double variance)
 {
     const double spread = sqrt(variance + f->least_spread * f->least_spread), z = (f->seen - mean) / spread;
-    return fmax(-z * z / 2, -wild) - log(spread);
+    return fmax(-z * z / 2 - log(spread), log(anything / f->range));
 }
 
-/* Whether a figure is nowhere near what was predicted. */
-static bool is_wild(const question *q, const prediction *p)
+/* Whether a figure is nowhere near what was predicted: a draw is near within what parts of a bench do, and
+ * draws that are far apart leave room between them. */
+static bool is_wild(const question *q, const prediction *sound, const prediction *p)
 {
     for (int i = 0; i < q->count; i++) {
         const figure *f = &q->figures[i];
         double near = INFINITY;
         for (int d = 0; d < p->draws; d++)
             near = fmin(near, fabs(f->seen - p->all[d * q->count + i]));
-        if (near > 5 * sqrt(p->variance[i] + f->least_spread * f->least_spread))
+        if (near > 5 * sqrt(fmin(p->variance[i], sound->variance[i]) + f->least_spread * f->least_spread) &&
+            near > sqrt(p->variance[i]))
             return true;
     }
     return false;
@@ -64,12 +67,62 @@ static bool part_draws(const question *q, const prediction *p, bool *upper)
     return widest > 0;
 }
 
-static double likelihood_of(const question *q, const prediction *p)
+/* How often it goes each way; more of the draws go low and high, since a few would miss them. */
+static const double how_often[OPEN_WAYS] = {[GOES_LOW] = 1 / 8.0, [GOES_HIGH] = 1 / 8.0, [WANDERS] = 6 / 8.0};
+
+static int draws_of(const prediction *p, open_way way)
 {
-    bool upper[DRAWS], in[DRAWS];
+    int count = 0;
+    for (int d = 0; d < p->draws; d++)
+        count += draw_way(d) == way;
+    return count;
+}
+
+/* An input that is open goes one way or another on each bench; one of them is enough. Of what does not float
+ * all draws tell, whichever way. */
+static double likelihood_of_ways(const question *q, const prediction *p)
+{
     double sum = 0;
-    for (int i = 0; i < q->count; i++)
+    for (open_way way = GOES_LOW; way < OPEN_WAYS; way++) {
+        bool in[DRAWS];
+        double likelihood = 0;
+        for (int d = 0; d < p->draws; d++)
+            in[d] = draw_way(d) == way;
+        for (int i = 0; i < q->count; i++) {
+            double mean = p->mean[i], variance = p->variance[i];
+            if (p->floats[i])
+                moments(p, q->count, i, in, &mean, &variance);
+            likelihood += agreement(&q->figures[i], mean, variance);
+        }
+        sum += how_often[way] * exp(likelihood);
+    }
+    return log(sum);
+}
+
+/* What a line does that nothing holds is another on each bench: each draw is a way of its own, with the
+ * spread that sound parts have. */
+static double likelihood_of_draws(const question *q, const prediction *sound, const prediction *p)
+{
+    double sum = 0;
+    for (int d = 0; d < p->draws; d++) {
+        double likelihood = 0;
+        for (int i = 0; i < q->count; i++)
+            likelihood += agreement(&q->figures[i], p->all[d * q->count + i], sound->variance[i]);
+        sum += how_often[draw_way(d)] / draws_of(p, draw_way(d)) * exp(likelihood);
+    }
+    return log(sum);
+}
+
+static double likelihood_of(const question *q, const prediction *sound, const prediction *p)
+{
+    bool upper[DRAWS], in[DRAWS], floats = false;
+    double sum = 0;
+    for (int i = 0; i < q->count; i++) {
         sum += agreement(&q->figures[i], p->mean[i], p->variance[i]);
+        floats = floats || p->floats[i];
+    }
+    if (floats)
+        return fmax(sum, fmax(likelihood_of_ways(q, p), likelihood_of_draws(q, sound, p)));
     if (!part_draws(q, p, upper))
         return sum;
     double camps[2] = {0, 0}, share[2] = {0, 0};
@@ -95,19 +148,20 @@ static double likelihood_of(const question *q, const prediction *p)
  * does nothing to what was seen. */
 static bool glance(const question *q, const prediction *sound, const prediction *p, double *likelihood)
 {
-    bool any = false;
+    bool changed = false;
     *likelihood = -INFINITY;
     for (int d = 0; d < p->draws; d++) {
         double sum = 0;
         for (int i = 0; i < q->count; i++) {
             const double shift = p->all[d * q->count + i] - q->sound[d * q->count + i];
-            any = any || shift != 0;
+            changed = changed || shift != 0;
+            const double elsewhere = p->floats[i] ? q->figures[i].range / 3 : 0;
             sum += agreement(&q->figures[i], sound->mean[i] + shift,
-                             4 * sound->variance[i] + (shift / 4) * (shift / 4));
+                             4 * sound->variance[i] + (shift / 4) * (shift / 4) + elsewhere * elsewhere);
         }
         *likelihood = fmax(*likelihood, sum);
     }
-    return any;
+    return changed;
 }
 
 /* A line that nothing holds has another level on each bench: no glance shows it. */
@@ -116,9 +170,19 @@ static bool is_any(const hypothesis *h)
     return h->line != NULL && h->fault.kind == TL_SCENE_OPEN && h->fault.line[0] != TL_NONE;
 }
 
-static int glances_for(const hypothesis *h)
+/* What opens an input may let it be as it is with sound parts: the first two draws go either way. */
+static void predict_at_a_glance(question *q, const hypothesis *h, prediction *p)
 {
-    return h->line != NULL && h->fault.kind == TL_SCENE_OPEN ? 2 : 1;
+    bool floats = h->line != NULL && h->fault.kind == TL_SCENE_OPEN;
+    if (!floats) {
+        predict(q, h, 1, p);
+        for (int i = 0; i < q->count; i++)
+            floats = floats || p->floats[i];
+        if (!floats)
+            return;
+        prediction_free(p);
+    }
+    predict(q, h, 2, p);
 }
 
 /* --- within tolerance --- */
@@ -347,9 +411,9 @@ static void predict_all(diagnosis *d, double *likelihood)
 {
     question *q = &d->asked;
     predict(q, &d->all.list[0], DRAWS, &d->predictions[0]);
-    likelihood[0] = likelihood_of(q, &d->predictions[0]);
+    likelihood[0] = likelihood_of(q, &d->predictions[0], &d->predictions[0]);
     for (int i = 1; i < d->all.count; i++) {
-        predict(q, &d->all.list[i], glances_for(&d->all.list[i]), &d->predictions[i]);
+        predict_at_a_glance(q, &d->all.list[i], &d->predictions[i]);
         d->causes[i].hidden = !glance(q, &d->predictions[0], &d->predictions[i], &likelihood[i]) && i != 1;
         if (d->causes[i].hidden)
             likelihood[i] = -INFINITY;
@@ -360,7 +424,10 @@ static void predict_all(diagnosis *d, double *likelihood)
             continue;
         prediction_free(&d->predictions[i]);
         predict(q, &d->all.list[i], DRAWS, &d->predictions[i]);
-        likelihood[i] = likelihood_of(q, &d->predictions[i]);
+        likelihood[i] = likelihood_of(q, &d->predictions[0], &d->predictions[i]);
+        if (is_any(&d->all.list[i]))
+            likelihood[i] =
+                fmax(likelihood[i], likelihood_of_draws(q, &d->predictions[0], &d->predictions[i]));
     }
 }
 
@@ -398,9 +465,18 @@ static double *try_pairs(diagnosis *d, double *likelihood)
     d->causes = tl_alloc(all + 1, sizeof *d->causes);
     for (int i = alone; i < d->all.count; i++) {
         predict(&d->asked, &d->all.list[i], DRAWS, &d->predictions[i]);
-        values[i] = likelihood_of(&d->asked, &d->predictions[i]);
+        values[i] = likelihood_of(&d->asked, &d->predictions[0], &d->predictions[i]);
     }
     return values;
+}
+
+static bool says_a_source(const observed *seen)
+{
+    for (int k = 0; k < seen->count; k++) {
+        if (seen->situations[k].source_count > 0)
+            return true;
+    }
+    return false;
 }
 
 bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const diagnose_options *o,
@@ -428,11 +504,14 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const dia
     for (int i = 0; i < d->asked.count; i++)
         d->within = is_within(&d->asked, &sound, i) && d->within;
     prediction_free(&sound);
-    d->impossible = !d->within && is_wild(&d->asked, &d->predictions[best_of(d, likelihood)]);
+    d->impossible =
+        !d->within && is_wild(&d->asked, &d->predictions[0], &d->predictions[best_of(d, likelihood)]);
     for (int i = SOUND; i < FIRST_FAULT; i++) { /* "a little off" is no name for what is far off */
-        if (d->impossible || (!d->within && is_wild(&d->asked, &d->predictions[i])))
+        if (d->impossible || (!d->within && is_wild(&d->asked, &d->predictions[0], &d->predictions[i])))
             likelihood[i] = -INFINITY;
     }
+    if (!says_a_source(seen))
+        likelihood[OTHER_SOURCE] = -INFINITY;
     gather(d, likelihood);
     if (d->within)
         put_sound_first(d);

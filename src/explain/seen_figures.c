@@ -78,16 +78,16 @@ static void add_signal(question *q, int at, int index)
         add(q, (figure){FIGURE_MEAN, at, index, samples_mean(samples, s->count),
                         !analog ? 0.1
                         : fine  ? 4
-                                : 2});
+                                : 2, analog ? (double)(tl_circuit_path(q->circuit, s->signal)->last_code - tl_circuit_path(q->circuit, s->signal)->first_code) : 1});
     }
     if (s->count > 1)
-        add(q, (figure){FIGURE_SPREAD, at, index, samples_spread(samples, s->count), 0.5});
+        add(q, (figure){FIGURE_SPREAD, at, index, samples_spread(samples, s->count), 0.5, 7});
     const double should =
         s->has_shown && analog ? question_shown(q, s->signal, samples_last(s)) : (double)NAN;
     if (isfinite(should)) {
         const double digit = pow(10, -question_signal(q, s->signal)->reading.decimals);
         add(q, (figure){FIGURE_SHOWN, at, index, s->shown - should,
-                        fmax(0.003 * full_scale(q, s->signal), digit)});
+                        fmax(0.003 * full_scale(q, s->signal), digit), full_scale(q, s->signal)});
     }
 }
 
@@ -99,10 +99,10 @@ void question_begin(question *q, tl_circuit *circuit, const observed *seen)
         for (int i = 0; i < in->signal_count; i++)
             add_signal(q, k, i);
         for (int i = 0; i < in->output_count; i++)
-            add(q, (figure){FIGURE_OUTPUT, k, i, (double)in->outputs[i].seen, 0.3});
+            add(q, (figure){FIGURE_OUTPUT, k, i, (double)in->outputs[i].seen, 0.3, 2});
         for (int i = 0; i < in->meter_count; i++)
             add(q, (figure){FIGURE_METER, k, i, in->meters[i].volts,
-                            in->meters[i].fixed + in->meters[i].share * fabs(in->meters[i].volts)});
+                            in->meters[i].fixed + in->meters[i].share * fabs(in->meters[i].volts), 10});
     }
 }
 

@@ -19,6 +19,7 @@ typedef struct {
     int situation, index; /* of the signal in its situation, or of the meter */
     double seen;
     double least_spread; /* no prediction is finer than this */
+    double range;        /* of all that it can be */
 } figure;
 
 typedef struct {

@@ -9,25 +9,31 @@ void touch_all(tl_circuit *circuit, bool *touched)
         touched[i] = true;
 }
 
-static bool has_node(const tl_island *island, int node)
+bool is_of_signal(const tl_circuit *c, int signal, int node)
 {
-    return node >= 0 && tl_island_index(island, node) >= 0;
+    return node >= 0 && (tl_island_index(c->signals[signal].island, node) >= 0 ||
+                         (node >= c->first_node[signal] && node < c->first_node[signal + 1]));
+}
+
+static bool has_param(const tl_circuit *c, int signal, int param)
+{
+    return param != TL_NET_NONE && (tl_island_has_param(c->signals[signal].island, param) ||
+                                    (param >= c->first_param[signal] && param < c->first_param[signal + 1]));
 }
 
 /* The network around a signal's pin has a part of it, a point or a value. */
 static bool is_in(tl_circuit *circuit, const tl_scene_fault *f, int signal)
 {
     const tl_signal_nodes *nodes = &circuit->signals[signal];
-    const tl_island *island = nodes->island;
     for (int i = 0; i < f->part_count; i++) {
         int end[2];
         tl_net_part_ends(circuit->net, f->parts[i], &end[0], &end[1]);
-        if (has_node(island, end[0]) || has_node(island, end[1]) || has_node(island, f->to_node[i]))
+        if (is_of_signal(circuit, signal, end[0]) || is_of_signal(circuit, signal, end[1]) ||
+            is_of_signal(circuit, signal, f->to_node[i]))
             return true;
     }
     for (int k = 0; k < 2; k++) {
-        if (has_node(island, f->node[k]) ||
-            (f->param[k] != TL_NET_NONE && tl_island_has_param(island, f->param[k])))
+        if (is_of_signal(circuit, signal, f->node[k]) || has_param(circuit, signal, f->param[k]))
             return true;
     }
     return f->contact != TL_NET_NONE && f->contact == nodes->contact;

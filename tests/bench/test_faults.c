@@ -226,8 +226,8 @@ static bool high_in(const char *text, const char *scene_text, unsigned long seed
     return reading.analog ? reading.count > 4080 : reading.high;
 }
 
-/* A transistor's body diode and then its channel pull down a line without its pull, on every bench; a select
- * line that is stuck leads to what its other input is tied to. */
+/* A transistor's body diode and then its channel pull down a line without its pull, on every bench; one whose
+ * base is off lets its line rise; a select line that is stuck leads to what its other input is tied to. */
 static void follow_parts_that_stay(void)
 {
     static const char shifted[] =
@@ -244,10 +244,18 @@ static void follow_parts_that_stay(void)
                                "L21, L22], enable: L23, common: L16, tied: {1: logic, 2: ground}}}\n",
                       pressed[] = "tinyladder: scene 1\nlength: 9 s\npresses: {data: [1 s for 5 s]}\n"
                                   "faults: [{open: data.pull-2}]\n",
+                      inverted[] = "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE
+                                   "/demo/lapwing.board.yaml\nsupplies: {motor: 12 V ±5 %}\nsignals:\n"
+                                   "  fault: {source: {logic: motor, low: 0.5 V, drives: 5 mA}, stages: "
+                                   "[shifter: {way: inverter, base: 22k ±1 %}, pull: {up: 10k ±1 %, to: "
+                                   "logic}], pin: L12}\n",
+                      off[] = "tinyladder: scene 1\nlength: 9 s\nfaults: [{open: fault.source}]\n",
+                      on[] = "tinyladder: scene 1\nlength: 9 s\n",
                       stuck[] =
                           "tinyladder: scene 1\nlength: 9 s\nfaults: [{stuck: bank.select-%d, at: high}]\n";
     for (unsigned long seed = 1; seed <= 8; seed++)
-        CU_ASSERT(!high_in(shifted, pressed, seed));
+        CU_ASSERT(!high_in(shifted, pressed, seed) && high_in(inverted, off, seed) &&
+                  !high_in(inverted, on, seed));
     for (int line = 0; line < 2; line++) {
         char scene[120];
         snprintf(scene, sizeof scene, stuck, line);
