@@ -11,7 +11,7 @@ find_library(CSV_LIBRARY csv REQUIRED) # libcsv has no pkg-config file
 add_library(design-rooms OBJECT
   src/base/findings.c src/base/marking.c src/base/memory.c src/base/nearest_name.c src/base/plain_text.c src/base/preferred.c
     src/base/quantity.c src/base/quantity_write.c src/base/replace_file.c src/base/stock.c
-  src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/bounds_ends.c src/circuit/bridge.c src/circuit/cut.c src/circuit/decay.c src/circuit/cut_branch.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/rewire.c src/circuit/nodal.c src/circuit/response.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
+  src/circuit/bounds.c src/circuit/bounds_inside.c src/circuit/bounds_ends.c src/circuit/bridge.c src/circuit/cut.c src/circuit/decay.c src/circuit/cut_branch.c src/circuit/elements.c src/circuit/island.c src/circuit/lift.c src/circuit/narrowed.c src/circuit/netlist.c src/circuit/resistances.c src/circuit/rewire.c src/circuit/nodal.c src/circuit/response.c src/circuit/standards.c src/circuit/transient.c src/circuit/transient_steps.c
   src/sizing/divider_pair.c src/sizing/figures.c src/sizing/legs.c src/sizing/one_part.c src/sizing/practice.c src/sizing/ranking.c src/sizing/result.c src/sizing/size_capacitors.c src/sizing/size_contacts.c src/sizing/size_divider.c
     src/sizing/size_follower.c src/sizing/size_ladder.c src/sizing/size_loads.c src/sizing/size_mux.c src/sizing/size_ratio.c
     src/sizing/size_sensors.c src/sizing/shift_case.c src/sizing/size_shift.c src/sizing/size_shift_divider.c
@@ -38,7 +38,7 @@ add_library(design-rooms OBJECT
 # Simulated hardware behind the port.
 add_library(bench-rooms OBJECT
   src/bench/bench.c src/bench/bench_port.c src/bench/bench_read.c src/bench/shown.c src/bench/bus.c src/bench/bus_i2c.c
-  src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/leaks.c src/bench/quiet.c src/bench/live_island.c src/bench/islands.c src/bench/levels.c src/bench/floating.c src/bench/scene_faults.c src/bench/bench_clock.c src/bench/loads.c src/bench/pins.c
+  src/bench/bus_spi.c src/bench/conversion.c src/bench/damage.c src/bench/events.c src/bench/feeds.c src/bench/hand.c src/bench/leaks.c src/bench/quiet.c src/bench/live_island.c src/bench/islands.c src/bench/levels.c src/bench/floating.c src/bench/scene_faults.c src/bench/bench_clock.c src/bench/loads.c src/bench/pins.c src/bench/power_off.c
   src/bench/rhythm_reading.c src/bench/rhythms.c src/bench/bench_lines.c src/bench/load_currents.c src/bench/misread.c src/bench/routes.c src/bench/sensors.c src/bench/solder.c src/bench/states.c src/bench/stimuli.c src/bench/unpowered.c)
 set(host_needs m PkgConfig::FYAML PkgConfig::LAPACKE ${CSV_LIBRARY})
 foreach(rooms design-rooms bench-rooms)
@@ -91,7 +91,7 @@ add_executable(tinyladder-command
     src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c src/reading/explain_hint.c
     src/reading/mystery.c src/reading/sight.c src/reading/outputs.c src/reading/playing.c src/reading/read_meter.c src/reading/read_seeds.c src/reading/read_why.c src/reading/reading_tables.c src/reading/readings.c
     src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c src/reading/trim_print.c
-  src/explain/cause_words.c src/explain/hypotheses.c src/explain/next.c src/explain/observed.c src/explain/rehearsal.c src/explain/predict.c src/explain/seen_figures.c src/explain/rank.c src/explain/touch.c
+  src/explain/cause_words.c src/explain/hypotheses.c src/explain/next.c src/explain/observed.c src/explain/rehearsal.c src/explain/predict.c src/explain/seen_figures.c src/explain/likelihood.c src/explain/rank.c src/explain/touch.c
   src/record/chart.c src/record/chart_script.c src/record/gnuplot.c src/record/record_file.c src/record/record_row.c
   src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_print.c
   src/watch/terminal.c src/watch/watch_hand.c src/watch/watch_look.c src/watch/watch_screen.c

@@ -160,6 +160,15 @@ tl_line_use tl_bench_line_use(const tl_bench *bench, int line, bool *high);
 /** The volts at a point of the plan, such as `house-battery.divider`. @return TL_NET_FLOATING: there is no
  * such point. */
 tl_net_status tl_bench_node_volts(tl_bench *bench, const char *name, double *volts);
+
+/**
+ * What an ohmmeter shows between pairs of nodes with all supplies off, at the time that each part was asked for
+ * last, or when the bench began. Diodes and transistors conduct nothing, as with a meter that stays below
+ * 0.3 V; what else a supply feeds has a resistance that each bench draws.
+ * @param pairs nodes of the circuit's net (tl_circuit_point()). @param ohms of each; INFINITY: nothing connects
+ * them.
+ */
+void tl_bench_ohms(tl_bench *bench, const int (*pairs)[2], int count, double *ohms);
 /** The real value of a parameter of the plan's circuit, nothing happening to it. */
 double tl_bench_value(const tl_bench *bench, int param);
 

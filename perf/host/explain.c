@@ -43,15 +43,17 @@ static int draw(const hypotheses *all)
     return all->count - 1;
 }
 
+static bool is_one(const hypothesis *h, const hypothesis *truth)
+{
+    return strcmp(h->kind, truth->kind) == 0 && strcmp(h->part, truth->part) == 0;
+}
+
 /* By name, wherever on its network. */
 static bool is_it(const diagnosis *d, const ranked_cause *c, const hypothesis *truth)
 {
-    const hypothesis *h = &d->all.list[c->hypothesis];
-    if (strcmp(h->kind, truth->kind) != 0)
-        return false;
-    bool same = strcmp(h->part, truth->part) == 0;
+    bool same = is_one(&d->all.list[c->hypothesis], truth);
     for (int i = 0; i < c->also_count; i++)
-        same = same || strcmp(d->all.list[c->also[i]].part, truth->part) == 0;
+        same = same || is_one(&d->all.list[c->also[i]], truth);
     return same;
 }
 
@@ -85,10 +87,8 @@ static void go_on(const rehearsal *r, observed *seen, diagnosis *d, tally *t)
     t->measured++;
     for (int n = 1; n <= 2; n++) {
         if (!(d->causes[0].probability > 0.97) && next_of(d, &next)) {
-            seen_meter meter = {.node = next.node, .ohms = 10e6, .share = 0.005, .fixed = 3e-3};
-            meter.volts = rehearsal_measure(r, seen, &meter, next.situation);
-            snprintf(meter.point, sizeof meter.point, "%s", next.point);
-            observed_add_meter(seen, next.situation, &meter);
+            next.meter.shows = rehearsal_measure(r, seen, &next.meter, next.situation);
+            observed_add_meter(seen, next.situation, &next.meter);
             diagnosis_free(d);
             (void)diagnose(d, r->circuit, seen, &usual, NULL);
         }

@@ -138,7 +138,7 @@ void tl_bench_begin(tl_bench *bench, double seconds)
     bench->now_ns = (int64_t)llround(1e9 * fmax(seconds, BENCH_BEFORE + 1));
     bench->begun_ns = bench->now_ns;
     for (int i = 0; i < bench->island_count; i++)
-        bench->islands[i].begun = false;
+        bench->islands[i].wired = bench->islands[i].begun = false;
 }
 
 double tl_bench_pin_volts(tl_bench *bench, int signal)

@@ -96,7 +96,8 @@ typedef struct {
     bench_switch *switches; /* those of the circuit that its nodes work */
     int switch_count;
     int *signals, signal_count;
-    bool begun;                         /* it stands where it was asked for last */
+    bool wired;                         /* what began before the bench has happened to it, */
+    bool begun;                         /* and it stands where it was asked for last */
     bool changed;                       /* contacts or values, since the switches were looked at */
     uint64_t key;                       /* of the present contacts */
     unsigned long events;               /* this many have happened to it */
@@ -435,6 +436,8 @@ void islands_free(tl_bench *bench);
 
 /* live_island.c: moves islands on to a time. */
 void island_advance(tl_bench *bench, bench_island *island, int64_t to_ns);
+/* What has happened to it before the bench began: contacts and values, no volts yet. */
+void island_wire(tl_bench *bench, bench_island *island);
 /* From long ago to now: every capacitor and switch where the first instant leaves it. */
 /* On through a moment so short that sources stand still in it, its contacts as they are. */
 void island_step_still(tl_bench *bench, bench_island *island, int64_t to_ns);

@@ -316,15 +316,22 @@ static void travel(tl_bench *bench, bench_island *s, int64_t to_ns)
         go_over_waves(bench, s, stimuli_next_knot(s, s->at_ns, to_ns));
 }
 
+void island_wire(tl_bench *bench, bench_island *s)
+{
+    if (s->wired)
+        return;
+    s->wired = true;
+    s->at_ns = BENCH_BEFORE * INT64_C(1000000000); /* a pin that floats has drifted by now */
+    while (events_first(bench, s, s->at_ns) != NULL)
+        events_apply_first(bench, s);
+    stimuli_set(bench, s, bench->begun_ns);
+}
+
 /* It begins at rest, when the bench did, though no earlier than it is asked for. */
 static void begin(tl_bench *bench, bench_island *s)
 {
-    const bench_edge *edge;
     s->begun = true;
-    s->at_ns = BENCH_BEFORE * INT64_C(1000000000); /* a pin that floats has drifted by now */
-    while ((edge = events_first(bench, s, s->at_ns)) != NULL)
-        events_apply_first(bench, s);
-    stimuli_set(bench, s, bench->begun_ns);
+    island_wire(bench, s);
     rest(bench, s);
     s->at_ns = bench->begun_ns;
     if (s->drifts)

@@ -1,5 +1,6 @@
 /* A measurement after the other, from the board or from a bench with a hidden fault. */
 #include "cli/explain_ask.h"
+#include "explain/cause_words.h"
 #include "explain/rehearsal.h"
 #include "printing/printing.h"
 #include "reading/mystery.h"
@@ -28,15 +29,15 @@ bool explain_hide(const explain_options *o, gathering *g, tl_report *report, hid
 
 /* --- the dialogue --- */
 
-/* A line of an answer: volts; nothing; `quit`, or the end. False: it is over. */
-static bool read_answer(bool practice, double *volts, bool *empty)
+/* A line of an answer: what the meter shows; nothing; `quit`, or the end. False: it is over. */
+static bool read_answer(bool practice, bool ohms, double *shows, bool *empty)
 {
     char line[200];
+    const char *what = ohms ? "ohms, or open" : "volts";
     for (;;) {
         tl_quantity q;
         tl_text_error error = {0, ""};
-        fputs(practice ? "volts, or return to measure it on the bench, or quit: " : "volts, or quit: ",
-              stdout);
+        printf(practice ? "%s, or return to measure it on the bench, or quit: " : "%s, or quit: ", what);
         fflush(stdout);
         if (fgets(line, sizeof line, stdin) == NULL) {
             putchar('\n');
@@ -48,8 +49,12 @@ static bool read_answer(bool practice, double *volts, bool *empty)
             return false;
         if (*empty && practice)
             return true;
-        if (tl_quantity_read(line, TL_DIM_VOLT, &q, &error)) {
-            *volts = q.nominal;
+        if (ohms && strcmp(line, "open") == 0) {
+            *shows = INFINITY;
+            return true;
+        }
+        if (tl_quantity_read(line, ohms ? TL_DIM_OHM : TL_DIM_VOLT, &q, &error)) {
+            *shows = q.nominal;
             return true;
         }
         printf("%s\n", error.text);
@@ -59,19 +64,21 @@ static bool read_answer(bool practice, double *volts, bool *empty)
 bool explain_ask(observed *seen, tl_circuit *circuit, const next_measurement *next,
                  const hidden_fault *hidden)
 {
-    double volts = 0;
+    const bool ohms = next->meter.other != TL_NET_NONE;
+    seen_meter meter = next->meter;
+    char text[40];
     bool empty = false;
-    tl_text_error error;
-    seen_meter meter;
-    if (!read_answer(hidden->is >= 0, &volts, &empty) ||
-        !seen_meter_read(&meter, circuit, next->point, "0 V", &error))
+    if (!read_answer(hidden->is >= 0, ohms, &meter.shows, &empty))
         return false;
     if (empty) {
-        volts = rehearsal_measure(&(rehearsal){circuit, &hidden->all.list[hidden->is], hidden->seed, 1}, seen,
-                                  &meter, next->situation);
-        printf("measured: %.3f V\n\n", volts);
+        meter.shows = rehearsal_measure(&(rehearsal){circuit, &hidden->all.list[hidden->is], hidden->seed, 1},
+                                        seen, &meter, next->situation);
+        ohms_in_words(meter.shows, text);
+        if (ohms)
+            printf("measured: %s\n\n", text);
+        else
+            printf("measured: %.3f V\n\n", meter.shows);
     }
-    meter.volts = volts;
     observed_add_meter(seen, next->situation, &meter);
     return true;
 }

@@ -5,6 +5,7 @@
 #include "printing/options.h"
 #include "printing/printing.h"
 #include "reading/counts.h"
+#include "record/record_file.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -198,6 +199,20 @@ static void take_meter(gathering *g, const char *text)
     observed_add_meter(g->seen, 0, &meter);
 }
 
+static void take_ohms(gathering *g, const char *text)
+{
+    char points[200];
+    const char *rest;
+    tl_text_error error = {0, ""};
+    seen_meter meter;
+    if (!name_and_rest(g, "--ohms", text, points, &rest))
+        return;
+    if (!seen_ohms_read(&meter, g->circuit, points, rest, &error))
+        refuse(g, "--ohms", text, error.text);
+    else
+        observed_add_meter(g->seen, 0, &meter);
+}
+
 /* `on,dim,4.9 V`: the volts at its pin, too. */
 static void take_output_volts(gathering *g, const char *name, char *text)
 {
@@ -247,6 +262,8 @@ bool explain_gather(const explain_options *o, gathering *g)
         take_shown(g, o->shown.text[i]);
     for (int i = 0; i < o->meters.count && g->good; i++)
         take_meter(g, o->meters.text[i]);
+    for (int i = 0; i < o->ohms.count && g->good; i++)
+        take_ohms(g, o->ohms.text[i]);
     for (int i = 0; i < o->outputs.count && g->good; i++)
         take_output(g, o->outputs.text[i]);
     return g->good;
@@ -279,4 +296,55 @@ int explain_gather_counts(const explain_options *o, gathering *g)
     if (g->seen->count == 0)
         fprintf(stderr, "tinyladder: no signal came from %s\n", o->counts);
     return g->seen->count > 0 ? EXIT_DONE : EXIT_HARDWARE;
+}
+
+/* --- a record --- */
+
+typedef struct {
+    gathering *g;
+    situation *in;
+    int run;
+} recorded;
+
+static bool is_asked(const gathering *g, int signal)
+{
+    bool asked = g->signal_count == 0;
+    for (int i = 0; i < g->signal_count; i++)
+        asked = asked || g->signals[i] == signal;
+    return asked;
+}
+
+/* The source may have moved: only the last few tell where it is. */
+static bool take_row(void *context, const stored_row *row)
+{
+    enum { LAST = 8 };
+    int signal;
+    recorded *r = context;
+    const tl_signal *s = tl_plan_signal(r->g->plan, row->signal, &signal);
+    if (row->run != r->run) {
+        for (int i = 0; i < r->in->signal_count; i++)
+            r->in->signals[i].count = 0;
+        r->run = row->run;
+    }
+    if (s == NULL || !is_asked(r->g, signal) || row->kind == STORED_RUN || row->kind == STORED_OUTPUT ||
+        row->kind == STORED_LEVEL || isnan(row->count))
+        return true;
+    seen_signal *seen = situation_signal(r->in, signal);
+    if (seen->count == LAST)
+        memmove(seen->samples, seen->samples + 1, (size_t)--seen->count * sizeof *seen->samples);
+    seen->samples[seen->count++] = row->count;
+    return true;
+}
+
+int explain_gather_record(const explain_options *o, gathering *g)
+{
+    recorded r = {g, situation_at(g, 0), 0};
+    if (!store_visit(o->record, take_row, &r))
+        return EXIT_UNREADABLE;
+    for (int i = 0; i < r.in->signal_count; i++) {
+        if (r.in->signals[i].count > 0)
+            return EXIT_DONE;
+    }
+    fprintf(stderr, "tinyladder: %s: there is no count of these signals\n", o->record);
+    return EXIT_UNREADABLE;
 }

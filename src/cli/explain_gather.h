@@ -12,8 +12,8 @@ typedef struct {
 } given;
 
 typedef struct {
-    const char *plan, *observed, *priors, *counts;
-    given names, saw, sources, shown, meters, outputs;
+    const char *plan, *observed, *priors, *counts, *record;
+    given names, saw, sources, shown, meters, ohms, outputs;
     long most, mystery;
     bool json, ask, reveal, two;
 } explain_options;
@@ -31,5 +31,7 @@ typedef struct {
 bool explain_gather(const explain_options *o, gathering *g);
 /* What the board says: the last count of each signal of a file, some of what is live. Answers a status. */
 int explain_gather_counts(const explain_options *o, gathering *g);
+/* The last samples of each signal in the last run of a record. Answers a status. */
+int explain_gather_record(const explain_options *o, gathering *g);
 
 #endif

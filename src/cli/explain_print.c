@@ -47,10 +47,22 @@ static void name_cause(const diagnosis *d, const ranked_cause *c, char text[WORD
         return;
     }
     cause_in_words(&d->all, c->hypothesis, text);
+    const char *before = "; or the same at ";
     for (int i = 0; i < c->also_count; i++) {
+        const hypothesis *other = &d->all.list[c->also[i]];
         const size_t used = strlen(text);
-        snprintf(text + used, WORDS_LONGEST - used, "%s%s", i == 0 ? "; or the same at " : ", ",
-                 d->all.list[c->also[i]].part);
+        if (strcmp(other->kind, d->all.list[c->hypothesis].kind) != 0)
+            continue;
+        snprintf(text + used, WORDS_LONGEST - used, "%s%s", before, other->part);
+        before = ", ";
+    }
+    for (int i = 0; i < c->also_count; i++) {
+        char one[WORDS_LONGEST];
+        const size_t used = strlen(text);
+        if (strcmp(d->all.list[c->also[i]].kind, d->all.list[c->hypothesis].kind) == 0)
+            continue;
+        cause_in_words(&d->all, c->also[i], one);
+        snprintf(text + used, WORDS_LONGEST - used, "; or %s", one);
     }
 }
 
@@ -69,7 +81,9 @@ static double telling_of(const diagnosis *d, const prediction *own, int which)
                  apart = fabs(own->mean[which] - sound->mean[which]) /
                          sqrt(sound->variance[which] + least * least),
                  against = off_by(d, own, which);
-    return against > wild ? fmax(apart, against) : apart;
+    const figure_kind kind = d->asked.figures[which].kind;
+    const bool by_hand = kind == FIGURE_METER || kind == FIGURE_OHMS; /* whoever measured it looks for it */
+    return against > wild ? fmax(apart, against) : by_hand ? fmax(apart, telling) : apart;
 }
 
 /* Those that say most, in the order of the question. */
@@ -166,9 +180,23 @@ static void print_hidden(const diagnosis *d)
     }
 }
 
+/* Two spreads to either side; a factor of ten tells nothing. */
+static void put_ohms(table *t, double mean, double spread)
+{
+    char low[40], high[40];
+    ohms_in_words(figure_ohms(mean - 2 * spread), low);
+    ohms_in_words(figure_ohms(mean + 2 * spread), high);
+    if (4 * spread > 1)
+        table_cell(t, "any resistance");
+    else if (strcmp(low, high) == 0)
+        table_cell(t, "%s", low);
+    else
+        table_cell(t, "%s .. %s", low, high);
+}
+
 /* Where a source decides that nothing is said of, or nothing at all, two spreads would reach beyond what the
  * point can have. */
-static void put_predicted(table *t, double mean, double spread)
+static void put_volts(table *t, double mean, double spread)
 {
     if (2 * spread > fmax(0.6, 0.2 * fabs(mean)))
         table_cell(t, "any voltage");
@@ -180,10 +208,20 @@ static void print_next(const diagnosis *d, const next_measurement *next)
 {
     table t;
     if (next == NULL) {
-        puts("\nNo single voltage tells these causes apart.");
+        puts("\nNo single voltage or resistance tells these causes apart.");
         return;
     }
-    printf("\nNext, measure the voltage at %s%s%s", ink_on(stdout, INK_STRONG), next->point, ink_off(stdout));
+    const bool ohms = next->meter.other != TL_NET_NONE;
+    const char *comma = strchr(next->meter.point, ',');
+    char point[210];
+    if (comma == NULL)
+        snprintf(point, sizeof point, "%s", next->meter.point);
+    else
+        snprintf(point, sizeof point, "%.*s and %s", (int)(comma - next->meter.point), next->meter.point,
+                 comma + 1);
+    printf("\nNext, %s %s%s%s",
+           ohms ? "switch the power off, and measure the resistance between" : "measure the voltage at",
+           ink_on(stdout, INK_STRONG), point, ink_off(stdout));
     if (d->asked.seen->count > 1)
         printf(" in situation %d", next->situation + 1);
     puts(":\n");
@@ -194,7 +232,7 @@ static void print_next(const diagnosis *d, const next_measurement *next)
         ranked_cause alone = d->causes[i];
         alone.also_count = 0;
         name_cause(d, &alone, text);
-        put_predicted(&t, next->mean[i], next->spread[i]);
+        (ohms ? put_ohms : put_volts)(&t, next->mean[i], next->spread[i]);
         table_cell(&t, "%s", text);
     }
     table_end(&t, stdout, "  ");
@@ -266,7 +304,8 @@ static json_t *cause_object(const diagnosis *d, const ranked_cause *c)
     char text[WORDS_LONGEST], fix[WORDS_LONGEST];
     json_t *also = json_array();
     for (int i = 0; i < c->also_count; i++)
-        json_array_append_new(also, json_string(d->all.list[c->also[i]].part));
+        json_array_append_new(also, json_pack("{s:s,s:s}", "part", d->all.list[c->also[i]].part, "kind",
+                                              d->all.list[c->also[i]].kind));
     ranked_cause alone = *c;
     alone.also_count = 0;
     name_cause(d, &alone, text);
@@ -275,6 +314,18 @@ static json_t *cause_object(const diagnosis *d, const ranked_cause *c)
                      h->value, "cause", text, "probability", json_number(c->probability), "likelihood",
                      json_number(c->likelihood), "alike", c->alike, "fix", fix, "fault",
                      h->line != NULL ? h->line : "", "also", also);
+}
+
+/* From two spreads below to two above; null for open. */
+static json_t *predicted_span(const next_measurement *next, int i)
+{
+    const bool ohms = next->meter.other != TL_NET_NONE;
+    double end[2];
+    for (int e = 0; e < 2; e++) {
+        end[e] = next->mean[i] + (e == 0 ? -2 : 2) * next->spread[i];
+        end[e] = ohms ? figure_ohms(end[e]) : end[e];
+    }
+    return json_pack("[o,o]", json_number(end[0]), json_number(end[1]));
 }
 
 json_t *explain_object(const diagnosis *d, const next_measurement *next, long most, const tl_report *findings)
@@ -290,9 +341,9 @@ json_t *explain_object(const diagnosis *d, const next_measurement *next, long mo
     if (next != NULL) {
         json_t *predicted = json_array();
         for (int i = 0; i < next->causes; i++)
-            json_array_append_new(
-                predicted, json_pack("[o,o]", json_number(next->mean[i]), json_number(next->spread[i])));
-        where = json_pack("{s:s,s:i,s:o,s:o}", "point", next->point, "situation", next->situation,
+            json_array_append_new(predicted, predicted_span(next, i));
+        where = json_pack("{s:s,s:s,s:i,s:o,s:o}", "point", next->meter.point, "measure",
+                          next->meter.other != TL_NET_NONE ? "ohms" : "volts", "situation", next->situation,
                           "gain_bits", json_number(next->gain), "predicted", predicted);
     }
     return json_pack("{s:i,s:b,s:b,s:o,s:o,s:o,s:o}", "faults_tried", d->all.count - FIRST_FAULT, "within",

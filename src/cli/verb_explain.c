@@ -11,6 +11,8 @@ enum {
     KEY_SOURCE_DID,
     KEY_SHOWN,
     KEY_METER_AT,
+    KEY_OHMS_BETWEEN,
+    KEY_RECORD_OF,
     KEY_OUTPUT_DID,
     KEY_PRIORS,
     KEY_MOST,
@@ -34,9 +36,12 @@ static const struct argp_option explain_rows[] = {
     {"output", KEY_OUTPUT_DID, "NAME=TOLD,DID[,VOLTAGE]", 0,
      "what an output was told, what its load did, and the voltage at its pin: lamp=on,dim,4.9V", 0},
     {"meter", KEY_METER_AT, "POINT=VOLTAGE", 0, "voltage that a meter shows at a point", 0},
+    {"ohms", KEY_OHMS_BETWEEN, "A,B=RESISTANCE", 0,
+     "with the power off, the resistance between two points, or open: 'tap.divider,ground=9.6k'", 0},
     {"observed", KEY_OBSERVED, "FILE", 0, "everything that was seen, in one file", 0},
     {"counts", KEY_COUNTS_FROM, "SOURCE", 0,
      "counts from your board: a file, -, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT or mqtt://HOST/TOPIC", 0},
+    {"record", KEY_RECORD_OF, "FILE", 0, "the last counts in a record (.csv or .db)", 0},
     {"mystery", KEY_PRACTISE, "N", 0, "practise: one fault, chosen by seed N, is on a simulated bench", 0},
     {"reveal", KEY_REVEAL_IT, NULL, 0, "with --mystery: name the hidden fault in the end", 0},
     {"ask", KEY_ASK, NULL, 0, "ask for one measurement after the other until one cause is left", 0},
@@ -69,6 +74,12 @@ static error_t parse_explain(int key, char *text, struct argp_state *state)
         break;
     case KEY_METER_AT:
         keep(state, &o->meters, "--meter", text);
+        break;
+    case KEY_OHMS_BETWEEN:
+        keep(state, &o->ohms, "--ohms", text);
+        break;
+    case KEY_RECORD_OF:
+        o->record = text;
         break;
     case KEY_OUTPUT_DID:
         keep(state, &o->outputs, "--output", text);
@@ -111,10 +122,11 @@ static error_t parse_explain(int key, char *text, struct argp_state *state)
             argp_error(state, "which plan?");
         if (o->reveal && o->mystery < 0)
             argp_error(state, "--reveal: with --mystery");
-        if (o->mystery >= 0 && (o->observed != NULL || o->counts != NULL || o->saw.count > 0))
+        if (o->mystery >= 0 &&
+            (o->observed != NULL || o->counts != NULL || o->record != NULL || o->saw.count > 0))
             argp_error(state, "--mystery: the bench is what is seen, and nothing else");
-        if (o->observed == NULL && o->counts == NULL && o->mystery < 0 &&
-            o->saw.count + o->shown.count + o->meters.count + o->outputs.count == 0)
+        if (o->observed == NULL && o->counts == NULL && o->record == NULL && o->mystery < 0 &&
+            o->saw.count + o->shown.count + o->meters.count + o->ohms.count + o->outputs.count == 0)
             argp_error(
                 state,
                 "what was seen? Such as: tinyladder explain %s SIGNAL --saw '2610 2611' --source 12.7V",
@@ -128,17 +140,19 @@ static error_t parse_explain(int key, char *text, struct argp_state *state)
     return 0;
 }
 
-static const struct argp explain_argp = {explain_rows,
-                                         parse_explain,
-                                         "PLAN [SIGNAL...]",
-                                         "Finds the likely causes of what was seen on a real board.\v"
-                                         "Each cause is a fault of the plan, tried on simulated benches with "
-                                         "real parts. The result is a ranked list with "
-                                         "probabilities, what each cause predicts, what mends it, and the "
-                                         "measurement that tells the causes apart.",
-                                         NULL,
-                                         NULL,
-                                         NULL};
+static const struct argp explain_argp = {
+    explain_rows,
+    parse_explain,
+    "PLAN [SIGNAL...]",
+    "Finds the likely causes of what was seen on a real board.\v"
+    "Each cause is a fault of the plan, tried on simulated benches with "
+    "real parts. The result is a ranked list with "
+    "probabilities, what each cause predicts, what mends it, and the "
+    "measurement that tells the causes apart. --shown, --meter, --ohms and "
+    "--output belong to the first situation.",
+    NULL,
+    NULL,
+    NULL};
 
 static int explain_once(const explain_options *o, tl_circuit *circuit, const observed *seen,
                         next_measurement *next, bool *more, tl_report *report)
@@ -177,6 +191,8 @@ static int explain_plan(const explain_options *o, gathering *g, tl_report *repor
     if (!explain_gather(o, g))
         return EXIT_USAGE;
     if (o->counts != NULL && (status = explain_gather_counts(o, g)) != EXIT_DONE)
+        return status;
+    if (o->record != NULL && (status = explain_gather_record(o, g)) != EXIT_DONE)
         return status;
     if (o->mystery >= 0 && !explain_hide(o, g, report, &hidden)) {
         fprintf(stderr, "tinyladder: the plan has no fault that shows\n");

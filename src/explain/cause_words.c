@@ -141,7 +141,19 @@ void figure_in_words(const question *q, int number, char text[WORDS_LONGEST])
     case FIGURE_METER:
         snprintf(text, WORDS_LONGEST, "%smeter at %s", where, in->meters[f->index].point);
         break;
+    case FIGURE_OHMS:
+        snprintf(text, WORDS_LONGEST, "%sohms %s", where, in->meters[f->index].point);
+        break;
     }
+}
+
+void ohms_in_words(double ohms, char text[40])
+{
+    char value[32];
+    if (isinf(ohms))
+        snprintf(text, 40, "open");
+    else
+        snprintf(text, 40, "%s", tl_quantity_write(ohms < 1 ? 0 : ohms, TL_DIM_OHM, TL_ROUND_NEAREST, value));
 }
 
 void figure_value(const question *q, int number, double value, char text[40])
@@ -150,7 +162,9 @@ void figure_value(const question *q, int number, double value, char text[40])
     const figure *f = &q->figures[number];
     if (fabs(value) < 5e-4)
         value = 0; /* without a sign */
-    if (f->kind == FIGURE_METER)
+    if (f->kind == FIGURE_OHMS)
+        ohms_in_words(figure_ohms(value), text);
+    else if (f->kind == FIGURE_METER)
         snprintf(text, 40, "%.3f V", value);
     else if (f->kind == FIGURE_OUTPUT)
         snprintf(text, 40, "%s", loads[value < 0.5 ? 0 : value < 1.5 ? 1 : 2]);

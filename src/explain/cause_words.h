@@ -12,6 +12,8 @@ void cause_in_words(const hypotheses *all, int which, char text[WORDS_LONGEST]);
 void cause_fix(const hypotheses *all, int which, char text[WORDS_LONGEST]);
 /* `house-battery, mean count`, and of several situations which: `(2) house-battery, mean count`. */
 void figure_in_words(const question *q, int figure, char text[WORDS_LONGEST]);
+/* `9.613 kΩ`, or `open`. */
+void ohms_in_words(double ohms, char text[40]);
 /* A value of it, as it is printed. */
 void figure_value(const question *q, int figure, double value, char text[40]);
 

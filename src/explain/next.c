@@ -1,6 +1,7 @@
 /*
- * Every point that a meter reaches, in every situation that was seen: what each of the likely causes predicts
- * there, and how much of the doubt is left on the mean when it has been measured.
+ * Every point that a meter reaches, in every situation that was seen, and with the power off every pair of
+ * points of one signal: what each of the likely causes predicts there, and how much of the doubt is left on
+ * the mean when it has been measured.
  */
 #include "explain/next.h"
 #include "base/memory.h"
@@ -10,8 +11,15 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { NEXT_DRAWS = 3, POINTS_MOST = 60, SITUATIONS_MOST = 3 };
+enum {
+    NEXT_DRAWS = 3,
+    POINTS_MOST = 60,
+    PAIRS_MOST = 140,
+    METERS_MOST = POINTS_MOST + PAIRS_MOST,
+    SITUATIONS_MOST = 3
+};
 static const double near_enough = 7, least_gain = 0.02;
+static const double power_off_work = 0.25; /* bits that a measurement must tell more than one of volts */
 
 /* What a probe can touch: no wire inside of the chip, no model of one. */
 static bool is_reachable(const char *node)
@@ -41,11 +49,31 @@ static bool *touched_by(const diagnosis *d, int causes)
     return any;
 }
 
-static bool is_near(const diagnosis *d, const bool *touched, int node)
+/* An end of what a cause says is at fault. */
+static bool is_at_fault(const diagnosis *d, int causes, int node)
+{
+    const tl_net *net = d->asked.circuit->net;
+    for (int i = 0; i < causes; i++) {
+        const hypothesis *h = &d->all.list[d->causes[i].hypothesis];
+        bool at = h->line != NULL && (h->fault.node[0] == node || h->fault.node[1] == node);
+        for (int k = 0; h->line != NULL && k < h->fault.part_count; k++) {
+            int end[2];
+            tl_net_part_ends(net, h->fault.parts[k], &end[0], &end[1]);
+            at = at || end[0] == node || end[1] == node;
+        }
+        if (at)
+            return true;
+    }
+    return false;
+}
+
+static bool is_near(const diagnosis *d, int causes, const bool *touched, int node)
 {
     const tl_circuit *c = d->asked.circuit;
     if (tl_net_is_rail(c->net, node))
         return node != TL_NET_GROUND;
+    if (is_at_fault(d, causes, node))
+        return true;
     for (int i = 0; i < c->plan->signal_count; i++) {
         if (touched[i] && is_of_signal(c, i, node))
             return true;
@@ -69,7 +97,7 @@ static int points_of(const diagnosis *d, int causes, int points[POINTS_MOST])
     bool *touched = touched_by(d, causes);
     int count = 0;
     for (int node = 0; node < tl_net_node_count(net) && count < POINTS_MOST; node++) {
-        if (is_reachable(tl_net_node_name(net, node)) && is_near(d, touched, node))
+        if (is_reachable(tl_net_node_name(net, node)) && is_near(d, causes, touched, node))
             points[count++] = node;
     }
     free(touched);
@@ -88,25 +116,63 @@ static int situations_of(const observed *seen, int chosen[SITUATIONS_MOST])
     return count;
 }
 
-/* The observations, with a meter at each of the points instead of all else. */
-static observed metered(const observed *seen, int k, const tl_circuit *c, const int *points, int count)
+static void add_pair(seen_meter *meters, int *count, const tl_circuit *c, int node, int other)
+{
+    if (*count == METERS_MOST)
+        return;
+    seen_meter *m = &meters[(*count)++];
+    *m = (seen_meter){.node = node, .other = other};
+    snprintf(m->point, sizeof m->point, "%.99s,%.99s", tl_net_node_name(c->net, node),
+             other == TL_NET_GROUND ? "ground" : tl_net_node_name(c->net, other));
+}
+
+static bool in_one_signal(const tl_circuit *c, int one, int other)
+{
+    for (int i = 0; i < c->plan->line_count; i++) {
+        if (one >= c->first_node[i] && one < c->first_node[i + 1])
+            return other >= c->first_node[i] && other < c->first_node[i + 1];
+    }
+    return false;
+}
+
+/* A voltmeter at each point; an ohmmeter from each to ground, to each supply, and to the others of its
+ * signal. */
+static int meters_of(const tl_circuit *c, const int *points, int count, seen_meter meters[METERS_MOST])
+{
+    int all = 0;
+    for (int i = 0; i < count; i++) {
+        meters[all] = (seen_meter){.node = points[i],
+                                   .other = TL_NET_NONE,
+                                   .own_ohms = c->plan->meter_count > 0 ? c->plan->meters[0].ohms : 10e6,
+                                   .share = 0.005,
+                                   .fixed = 3e-3};
+        snprintf(meters[all].point, sizeof meters[all].point, "%.99s", tl_net_node_name(c->net, points[i]));
+        all++;
+    }
+    for (int i = 0; i < count; i++) {
+        const bool rail = tl_net_is_rail(c->net, points[i]);
+        if (!rail)
+            add_pair(meters, &all, c, points[i], TL_NET_GROUND);
+        for (int k = 0; k < count && !rail; k++) {
+            if (tl_net_is_rail(c->net, points[k]) || (k > i && in_one_signal(c, points[i], points[k])))
+                add_pair(meters, &all, c, points[i], points[k]);
+        }
+    }
+    return all;
+}
+
+/* The observations, with these meters instead of all else. */
+static observed metered(const observed *seen, int k, const seen_meter *meters, int count)
 {
     observed with = {.every = seen->every};
     situation *in = observed_add(&with);
     const situation *from = &seen->situations[k];
-    in->sources = tl_alloc((size_t)from->source_count + 1, sizeof *in->sources);
-    for (; in->source_count < from->source_count; in->source_count++)
-        in->sources[in->source_count] = from->sources[in->source_count];
-    in->outputs = tl_alloc((size_t)from->output_count + 1, sizeof *in->outputs);
-    for (; in->output_count < from->output_count; in->output_count++)
-        in->outputs[in->output_count] = from->outputs[in->output_count];
-    in->meters = tl_alloc((size_t)count + 1, sizeof *in->meters);
-    for (int i = 0; i < count; i++) {
-        in->meters[i] = (seen_meter){.node = points[i],
-                                     .ohms = c->plan->meter_count > 0 ? c->plan->meters[0].ohms : 10e6};
-        snprintf(in->meters[i].point, sizeof in->meters[i].point, "%s", tl_net_node_name(c->net, points[i]));
-    }
-    in->meter_count = count;
+    for (int i = 0; i < from->source_count; i++)
+        situation_add_source(in, &from->sources[i]);
+    for (int i = 0; i < from->output_count; i++)
+        situation_add_output(in, &from->outputs[i]);
+    for (int i = 0; i < count; i++)
+        observed_add_meter(&with, 0, &meters[i]);
     return with;
 }
 
@@ -141,30 +207,30 @@ static double gain_of(const double *prior, int count, const double *mean, const 
     return entropy(prior, count) - after / sum;
 }
 
-/* The volts at all points that each cause predicts in one situation: [cause][point]. */
-static void predict_points(const diagnosis *d, int causes, const observed *with, int points, double *mean,
-                           double *spread)
+/* What each cause predicts of all meters in one situation: [cause][meter]. */
+static void predict_meters(const diagnosis *d, int causes, const observed *with, double *mean, double *spread)
 {
     question q;
     question_of(&q, d->asked.circuit, with);
+    const int meters = with->situations[0].meter_count;
     for (int i = 0; i < causes; i++) {
         prediction p;
         predict(&q, &d->all.list[d->causes[i].hypothesis], NEXT_DRAWS, &p);
-        for (int k = 0; k < points; k++) {
-            const int at = q.count - points + k;
-            const double floor = 4e-3 + 0.004 * fabs(p.mean[at]);
-            mean[i * points + k] = p.mean[at];
-            spread[i * points + k] = sqrt(1.5 * p.variance[at] + floor * floor);
+        for (int k = 0; k < meters; k++) {
+            const int at = q.count - meters + k;
+            const double floor = q.figures[at].kind == FIGURE_OHMS ? 0.015 : 4e-3 + 0.004 * fabs(p.mean[at]);
+            mean[i * meters + k] = p.mean[at];
+            spread[i * meters + k] = sqrt(1.5 * p.variance[at] + floor * floor);
         }
         prediction_free(&p);
     }
     question_free(&q);
 }
 
-static bool is_measured(const situation *in, int node)
+static bool is_measured(const situation *in, const seen_meter *meter)
 {
     for (int i = 0; i < in->meter_count; i++) {
-        if (in->meters[i].node == node)
+        if (in->meters[i].node == meter->node && in->meters[i].other == meter->other)
             return true;
     }
     return false;
@@ -174,27 +240,28 @@ static void try_situation(const diagnosis *d, int k, int causes, next_measuremen
 {
     int points[POINTS_MOST];
     double prior[NEXT_CAUSES];
+    seen_meter meters[METERS_MOST];
     const tl_circuit *c = d->asked.circuit;
-    const int count = points_of(d, causes, points);
-    observed with = metered(d->asked.seen, k, c, points, count);
+    const int count = meters_of(c, points, points_of(d, causes, points), meters);
+    observed with = metered(d->asked.seen, k, meters, count);
     double *mean = tl_alloc((size_t)(causes * count) + 1, sizeof *mean),
            *spread = tl_alloc((size_t)(causes * count) + 1, sizeof *spread);
     for (int i = 0; i < causes; i++)
         prior[i] = d->causes[i].probability;
-    predict_points(d, causes, &with, count, mean, spread);
+    predict_meters(d, causes, &with, mean, spread);
     for (int p = 0; p < count; p++) {
-        if (is_measured(&d->asked.seen->situations[k], points[p]))
+        if (is_measured(&d->asked.seen->situations[k], &meters[p]))
             continue;
         double m[NEXT_CAUSES], s[NEXT_CAUSES];
         for (int i = 0; i < causes; i++) {
             m[i] = mean[i * count + p];
             s[i] = spread[i * count + p];
         }
-        const double gain = gain_of(prior, causes, m, s);
+        const double gain =
+            gain_of(prior, causes, m, s) - (meters[p].other != TL_NET_NONE ? power_off_work : 0);
         if (gain <= next->gain)
             continue;
-        *next = (next_measurement){.situation = k, .node = points[p], .gain = gain, .causes = causes};
-        snprintf(next->point, sizeof next->point, "%s", tl_net_node_name(c->net, points[p]));
+        *next = (next_measurement){.situation = k, .meter = meters[p], .gain = gain, .causes = causes};
         memcpy(next->mean, m, sizeof m);
         memcpy(next->spread, s, sizeof s);
     }

@@ -1,4 +1,4 @@
-/* The one measurement that parts the causes best. */
+/* The one measurement that parts the causes best: volts, or with the power off ohms. */
 #ifndef TL_NEXT_H
 #define TL_NEXT_H
 
@@ -7,15 +7,16 @@
 enum { NEXT_CAUSES = 16 };
 
 typedef struct {
-    int situation, node;
-    char point[100];
-    double gain; /* bits that it tells on the mean */
-    int causes;  /* how many of the diagnosis it weighs, from the first on, with the volts that each predicts
-                  */
+    int situation;
+    seen_meter meter; /* where; what it shows is not known yet */
+    double gain;      /* bits that it tells on the mean */
+    int causes; /* how many of the diagnosis it weighs, from the first on, with what each predicts: volts,
+                 * or ohms as ohms_figure() has them
+                 */
     double mean[NEXT_CAUSES], spread[NEXT_CAUSES];
 } next_measurement;
 
-/* False: no single measurement of volts parts them. */
+/* False: no single measurement parts them. */
 bool next_of(diagnosis *d, next_measurement *next);
 
 #endif

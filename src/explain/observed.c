@@ -165,7 +165,8 @@ bool seen_meter_read(seen_meter *meter, tl_circuit *circuit, const char *point, 
     const tl_meter *own = plan->meter_count > 0 ? &plan->meters[0] : NULL;
     tl_quantity volts;
     *meter = (seen_meter){.node = tl_circuit_point(circuit, point),
-                          .ohms = own != NULL ? own->ohms : usual_ohms,
+                          .other = TL_NET_NONE,
+                          .own_ohms = own != NULL ? own->ohms : usual_ohms,
                           .share = usual_share,
                           .fixed = usual_volts};
     snprintf(meter->point, sizeof meter->point, "%s", point);
@@ -175,8 +176,44 @@ bool seen_meter_read(seen_meter *meter, tl_circuit *circuit, const char *point, 
     }
     if (!tl_quantity_read(text, TL_DIM_VOLT, &volts, error))
         return false;
-    meter->volts = volts.nominal;
+    meter->shows = volts.nominal;
     meter->fixed = fmax(meter->fixed, (volts.high - volts.low) / 2);
+    return true;
+}
+
+static int point_or_ground(tl_circuit *circuit, const char *name)
+{
+    return is_word(name, "ground") ? TL_NET_GROUND : tl_circuit_point(circuit, name);
+}
+
+bool seen_ohms_read(seen_meter *meter, tl_circuit *circuit, const char *points, const char *text,
+                    tl_text_error *error)
+{
+    char first[100], second[100];
+    tl_quantity ohms;
+    *meter = (seen_meter){.other = TL_NET_NONE};
+    if (sscanf(points, " %99[^, ] , %99[^, ]", first, second) != 2) {
+        snprintf(error->text, sizeof error->text, "expected two points: A,B=RESISTANCE; ground is one");
+        return false;
+    }
+    meter->node = point_or_ground(circuit, first);
+    meter->other = point_or_ground(circuit, second);
+    if (meter->node < 0 || meter->other < 0) {
+        snprintf(error->text, sizeof error->text, "the plan has no point '%.60s'",
+                 meter->node < 0 ? first : second);
+        return false;
+    }
+    if (meter->node == meter->other) {
+        snprintf(error->text, sizeof error->text, "these are one point");
+        return false;
+    }
+    snprintf(meter->point, sizeof meter->point, "%s,%s", first, second);
+    meter->shows = INFINITY;
+    if (is_word(text, "open"))
+        return true;
+    if (!tl_quantity_read(text, TL_DIM_OHM, &ohms, error))
+        return false;
+    meter->shows = ohms.nominal;
     return true;
 }
 
@@ -332,6 +369,19 @@ static bool take_meter(const taking *t, const yaml_tree *key, const yaml_tree *v
     return true;
 }
 
+static bool take_ohms(const taking *t, const yaml_tree *key, const yaml_tree *value)
+{
+    tl_text_error error = {0, ""};
+    seen_meter meter;
+    const char *points, *text;
+    if (!read_text(t->r, key, "two points", &points) || !read_text(t->r, value, "the resistance", &text))
+        return false;
+    if (!seen_ohms_read(&meter, t->circuit, points, text, &error))
+        return say(t, value, &error);
+    observed_add_meter(t->all, t->all->count - 1, &meter);
+    return true;
+}
+
 static bool take_output(const taking *t, const yaml_tree *key, const yaml_tree *value)
 {
     tl_text_error error = {0, ""};
@@ -366,6 +416,7 @@ static bool take_situation(reader *r, const yaml_tree *node, tl_circuit *circuit
     good = take_map(&t, node, "levels", take_samples) && good;
     good = take_map(&t, node, "shown", take_shown) && good;
     good = take_map(&t, node, "outputs", take_output) && good;
+    good = take_map(&t, node, "ohms", take_ohms) && good;
     return take_map(&t, node, "meters", take_meter) && good;
 }
 

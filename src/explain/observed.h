@@ -26,10 +26,13 @@ typedef struct {
     double shown; /* in the reading's unit */
 } seen_signal;
 
+/* Volts at a node, or with the power off ohms between two. */
 typedef struct {
-    int node;
-    char point[100];
-    double volts, ohms, share, fixed; /* of the meter: resistance; accuracy as a share, and in volts */
+    int node, other;     /* TL_NET_NONE: volts */
+    char point[200];     /* as it is named; of two, with a comma between */
+    double shows;        /* volts, or ohms; INFINITY: nothing connects them */
+    double own_ohms;     /* of a voltmeter */
+    double share, fixed; /* its accuracy: a share, and volts */
 } seen_meter;
 
 /* What an output was told to do, and what its load did: LOAD_OFF to LOAD_ON. */
@@ -78,6 +81,9 @@ bool seen_source_read(seen_source *source, const tl_plan *plan, int signal, cons
                       tl_text_error *error);
 bool seen_meter_read(seen_meter *meter, tl_circuit *circuit, const char *point, const char *text,
                      tl_text_error *error);
+/* `tap.pin,ground` and `12k`, or `open`. */
+bool seen_ohms_read(seen_meter *meter, tl_circuit *circuit, const char *points, const char *text,
+                    tl_text_error *error);
 /* `on, dim`: what it was told, and what its load did. */
 bool seen_output_read(seen_output *seen, const tl_plan *plan, const char *name, const char *text,
                       tl_text_error *error);

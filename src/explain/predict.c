@@ -162,8 +162,9 @@ static tl_scene *scene_of(const question *q, const hypothesis *h, int k, unsigne
     }
     for (int i = 0; i < in->meter_count; i++) {
         const double from = meter_from(q, h, k, i);
-        tl_scene_add_meter(
-            scene, (tl_scene_meter){in->meters[i].node, in->meters[i].ohms, from, from + meter_seconds});
+        if (in->meters[i].other == TL_NET_NONE)
+            tl_scene_add_meter(scene, (tl_scene_meter){in->meters[i].node, in->meters[i].own_ohms, from,
+                                                       from + meter_seconds});
     }
     return scene;
 }
@@ -305,89 +306,136 @@ static void take_samples(const question *q, const hypothesis *h, tl_bench *bench
     }
 }
 
-static double signal_figure(const question *q, const figure *f, unsigned long seed, const taken_signal *t)
+/* A situation on one bench, with all samples taken. */
+typedef struct {
+    const question *q;
+    const hypothesis *h;
+    int k;
+    unsigned long seed;
+    tl_scene *scene;
+    tl_bench *bench;
+    taken_signal *taken; /* of each signal in it */
+    double *ohms;        /* of each meter that is an ohmmeter */
+} played;
+
+static double *ohms_of(tl_bench *bench, const situation *in)
 {
-    const seen_signal *s = &q->seen->situations[f->situation].signals[f->index];
-    const bool floats = t->floats && question_signal(q, s->signal)->analog; /* levels have their own ways */
-    if (f->kind == FIGURE_MEAN)
-        return anywhere(q, s->signal, floats, seed, samples_mean(t->samples, s->count));
-    return f->kind == FIGURE_SPREAD ? wander(floats, seed, samples_spread(t->samples, s->count))
-                                    : t->shown_off;
+    const size_t count = (size_t)in->meter_count;
+    double *ohms = tl_alloc(count + 1, sizeof *ohms), *of_pair = tl_alloc(count + 1, sizeof *of_pair);
+    int(*pairs)[2] = tl_alloc(count + 1, sizeof *pairs), found = 0, next = 0;
+    for (int i = 0; i < in->meter_count; i++) {
+        if (in->meters[i].other == TL_NET_NONE)
+            continue;
+        pairs[found][0] = in->meters[i].node;
+        pairs[found++][1] = in->meters[i].other;
+    }
+    if (found > 0)
+        tl_bench_ohms(bench, (const int(*)[2])pairs, found, of_pair);
+    for (int i = 0; i < in->meter_count; i++)
+        ohms[i] = in->meters[i].other == TL_NET_NONE ? 0 : of_pair[next++];
+    free(pairs);
+    free(of_pair);
+    return ohms;
 }
 
-static double figure_now(const question *q, const hypothesis *h, tl_bench *bench, const figure *f,
-                         unsigned long seed, const taken_signal *taken)
+static played play_situation(const question *q, const hypothesis *h, int k, unsigned long seed)
 {
-    const situation *in = &q->seen->situations[f->situation];
+    const situation *in = &q->seen->situations[k];
+    played p = {.q = q, .h = h, .k = k, .seed = seed, .scene = scene_of(q, h, k, seed)};
+    p.taken = tl_alloc((size_t)in->signal_count + 1, sizeof *p.taken);
+    p.bench = tl_bench_new(q->circuit, p.scene, seed);
+    p.ohms = ohms_of(p.bench, in); /* before anything is fed */
+    for (int i = 0; i < in->output_count; i++)
+        command(p.bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
+    take_samples(q, h, p.bench, k, seed, p.taken);
+    return p;
+}
+
+static void played_end(played *p)
+{
+    tl_bench_free(p->bench);
+    tl_scene_free(p->scene);
+    free(p->taken);
+    free(p->ohms);
+}
+
+static double signal_figure(const played *p, figure_kind kind, int index)
+{
+    const seen_signal *s = &p->q->seen->situations[p->k].signals[index];
+    const taken_signal *t = &p->taken[index];
+    const bool floats =
+        t->floats && question_signal(p->q, s->signal)->analog; /* levels have their own ways */
+    if (kind == FIGURE_MEAN)
+        return anywhere(p->q, s->signal, floats, p->seed, samples_mean(t->samples, s->count));
+    return kind == FIGURE_SPREAD ? wander(floats, p->seed, samples_spread(t->samples, s->count))
+                                 : t->shown_off;
+}
+
+static double load_light(const played *p, int output)
+{
+    return light_of(tl_bench_load_amperes(p->bench, output) / p->q->usual[output]);
+}
+
+static double meter_volts(const played *p, int index)
+{
     double volts = 0;
-    switch (f->kind) {
+    const seen_meter *m = &p->q->seen->situations[p->k].meters[index];
+    tl_bench_go_to(p->bench, meter_from(p->q, p->h, p->k, index) + 0.9 * meter_seconds);
+    const char *node = tl_net_node_name(tl_circuit_net(p->q->circuit), m->node);
+    return tl_bench_node_volts(p->bench, node, &volts) == TL_NET_FLOATING ? 0 : volts;
+}
+
+static double figure_now(const played *p, figure_kind kind, int index)
+{
+    switch (kind) {
     case FIGURE_MEAN:
     case FIGURE_SPREAD:
     case FIGURE_SHOWN:
-        return signal_figure(q, f, seed, &taken[f->index]);
+        return signal_figure(p, kind, index);
     case FIGURE_OUTPUT:
-        return light_of(tl_bench_load_amperes(bench, in->outputs[f->index].output) /
-                        q->usual[in->outputs[f->index].output]);
+        return load_light(p, p->q->seen->situations[p->k].outputs[index].output);
+    case FIGURE_OHMS:
+        return ohms_figure(p->ohms[index]);
     case FIGURE_METER:
         break;
     }
-    tl_bench_go_to(bench, meter_from(q, h, f->situation, f->index) + 0.9 * meter_seconds);
-    const char *node = tl_net_node_name(tl_circuit_net(q->circuit), in->meters[f->index].node);
-    return tl_bench_node_volts(bench, node, &volts) == TL_NET_FLOATING ? 0 : volts;
+    return meter_volts(p, index);
 }
 
 /* All figures of a situation; what the fault does not touch is as it is without it. */
 static int look(const question *q, const hypothesis *h, int k, int draw, prediction *p, int at)
 {
     const situation *in = &q->seen->situations[k];
-    const unsigned long seed = seed_of(draw);
     double *figures = p->all + draw * q->count;
-    taken_signal *taken = tl_alloc((size_t)in->signal_count + 1, sizeof *taken);
-    tl_scene *scene = scene_of(q, h, k, seed);
-    tl_bench *bench = tl_bench_new(q->circuit, scene, seed);
-    for (int i = 0; i < in->output_count; i++)
-        command(bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
-    take_samples(q, h, bench, k, seed, taken);
+    played now = play_situation(q, h, k, seed_of(draw));
     for (; at < q->count && q->figures[at].situation == k; at++) {
         const figure *f = &q->figures[at];
         const bool of_signal = f->kind == FIGURE_MEAN || f->kind == FIGURE_SPREAD || f->kind == FIGURE_SHOWN;
         const bool as_sound = of_signal && !q->touched[in->signals[f->index].signal];
-        figures[at] = as_sound ? q->sound[draw * q->count + at] : figure_now(q, h, bench, f, seed, taken);
-        p->floats[at] = p->floats[at] || (of_signal && !as_sound && taken[f->index].floats);
+        figures[at] = as_sound ? q->sound[draw * q->count + at] : figure_now(&now, f->kind, f->index);
+        p->floats[at] = p->floats[at] || (of_signal && !as_sound && now.taken[f->index].floats);
     }
-    tl_bench_free(bench);
-    tl_scene_free(scene);
-    free(taken);
+    played_end(&now);
     return at;
 }
 
 void question_play(const question *q, const hypothesis *h, int k, unsigned long seed, situation *in)
 {
-    taken_signal *taken = tl_alloc((size_t)in->signal_count + 1, sizeof *taken);
-    tl_scene *scene = scene_of(q, h, k, seed);
-    tl_bench *bench = tl_bench_new(q->circuit, scene, seed);
     touch_all(q->circuit, q->touched);
-    for (int i = 0; i < in->output_count; i++)
-        command(bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
-    take_samples(q, h, bench, k, seed, taken);
+    played now = play_situation(q, h, k, seed);
     for (int i = 0; i < in->signal_count; i++) {
         seen_signal *s = &in->signals[i];
-        memcpy(s->samples, taken[i].samples, (size_t)s->count * sizeof *s->samples);
-        s->shown = question_shown(q, s->signal, samples_last(s)) + taken[i].shown_off;
+        memcpy(s->samples, now.taken[i].samples, (size_t)s->count * sizeof *s->samples);
+        s->shown = question_shown(q, s->signal, samples_last(s)) + now.taken[i].shown_off;
         s->has_shown = s->has_shown && isfinite(s->shown);
     }
     for (int i = 0; i < in->output_count; i++) {
-        const int output = in->outputs[i].output;
-        const double light = light_of(tl_bench_load_amperes(bench, output) / q->usual[output]);
+        const double light = load_light(&now, in->outputs[i].output);
         in->outputs[i].seen = light < 0.5 ? LOAD_OFF : light < 1.5 ? LOAD_WEAK : LOAD_ON;
     }
-    for (int i = 0; i < in->meter_count; i++) {
-        const figure f = {.kind = FIGURE_METER, .situation = k, .index = i};
-        in->meters[i].volts = figure_now(q, h, bench, &f, seed, taken);
-    }
-    tl_bench_free(bench);
-    tl_scene_free(scene);
-    free(taken);
+    for (int i = 0; i < in->meter_count; i++)
+        in->meters[i].shows = in->meters[i].other != TL_NET_NONE ? now.ohms[i] : meter_volts(&now, i);
+    played_end(&now);
 }
 
 static bool touches(const question *q, int k)

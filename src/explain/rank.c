@@ -1,168 +1,17 @@
-/*
- * Every cause is predicted, and compared with what was seen: figures are taken as independent, and one in a
- * thousand may be anything, so that a wild one counts no more than that. The likelihood times how often such
- * a cause is met is its weight.
- */
+/* Every cause is predicted. Its likelihood times how often such a cause is met is its weight. */
 #include "explain/rank.h"
 #include "base/memory.h"
+#include "explain/likelihood.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
-static const double anything = 1e-3, alike = 3, hopeless = 16;
+static const double alike = 3, hopeless = 16;
 enum { SOUND_DRAWS = 32, LOOKED_AT = 48 };
 
 /* Figures are not as independent as they are taken for: so much of a likelihood is believed, which makes the
  * stated probabilities come true (perf/host/explain.c). */
 static const double trusted = 0.8;
-
-static double agreement(const figure *f, double mean, double variance)
-{
-    const double spread = sqrt(variance + f->least_spread * f->least_spread), z = (f->seen - mean) / spread;
-    return fmax(-z * z / 2 - log(spread), log(anything / f->range));
-}
-
-/* Whether a figure is nowhere near what was predicted: a draw is near within what parts of a bench do, and
- * draws that are far apart leave room between them. */
-static bool is_wild(const question *q, const prediction *sound, const prediction *p)
-{
-    for (int i = 0; i < q->count; i++) {
-        const figure *f = &q->figures[i];
-        double near = INFINITY;
-        for (int d = 0; d < p->draws; d++)
-            near = fmin(near, fabs(f->seen - p->all[d * q->count + i]));
-        if (near > 5 * sqrt(fmin(p->variance[i], sound->variance[i]) + f->least_spread * f->least_spread) &&
-            near > sqrt(p->variance[i]))
-            return true;
-    }
-    return false;
-}
-
-/* Draws that part into two camps (an open input that went to one rail or the other) by the figure that does
- * so most; false where none does. */
-static bool part_draws(const question *q, const prediction *p, bool *upper)
-{
-    double widest = 0;
-    for (int i = 0; i < q->count; i++) {
-        double low = INFINITY, high = -INFINITY, below = -INFINITY, above = INFINITY;
-        for (int d = 0; d < p->draws; d++) {
-            low = fmin(low, p->all[d * q->count + i]);
-            high = fmax(high, p->all[d * q->count + i]);
-        }
-        const double middle = (low + high) / 2;
-        for (int d = 0; d < p->draws; d++) {
-            const double is = p->all[d * q->count + i];
-            if (is <= middle)
-                below = fmax(below, is);
-            else
-                above = fmin(above, is);
-        }
-        if (!(above - below > 0.7 * (high - low) && above - below > 20 * q->figures[i].least_spread &&
-              above - below > widest))
-            continue;
-        widest = above - below;
-        for (int d = 0; d < p->draws; d++)
-            upper[d] = p->all[d * q->count + i] > middle;
-    }
-    return widest > 0;
-}
-
-/* How often it goes each way; more of the draws go low and high, since a few would miss them. */
-static const double how_often[OPEN_WAYS] = {[GOES_LOW] = 1 / 8.0, [GOES_HIGH] = 1 / 8.0, [WANDERS] = 6 / 8.0};
-
-static int draws_of(const prediction *p, open_way way)
-{
-    int count = 0;
-    for (int d = 0; d < p->draws; d++)
-        count += draw_way(d) == way;
-    return count;
-}
-
-/* An input that is open goes one way or another on each bench; one of them is enough. Of what does not float
- * all draws tell, whichever way. */
-static double likelihood_of_ways(const question *q, const prediction *p)
-{
-    double sum = 0;
-    for (open_way way = GOES_LOW; way < OPEN_WAYS; way++) {
-        bool in[DRAWS];
-        double likelihood = 0;
-        for (int d = 0; d < p->draws; d++)
-            in[d] = draw_way(d) == way;
-        for (int i = 0; i < q->count; i++) {
-            double mean = p->mean[i], variance = p->variance[i];
-            if (p->floats[i])
-                moments(p, q->count, i, in, &mean, &variance);
-            likelihood += agreement(&q->figures[i], mean, variance);
-        }
-        sum += how_often[way] * exp(likelihood);
-    }
-    return log(sum);
-}
-
-/* What a line does that nothing holds is another on each bench: each draw is a way of its own, with the
- * spread that sound parts have. */
-static double likelihood_of_draws(const question *q, const prediction *sound, const prediction *p)
-{
-    double sum = 0;
-    for (int d = 0; d < p->draws; d++) {
-        double likelihood = 0;
-        for (int i = 0; i < q->count; i++)
-            likelihood += agreement(&q->figures[i], p->all[d * q->count + i], sound->variance[i]);
-        sum += how_often[draw_way(d)] / draws_of(p, draw_way(d)) * exp(likelihood);
-    }
-    return log(sum);
-}
-
-static double likelihood_of(const question *q, const prediction *sound, const prediction *p)
-{
-    bool upper[DRAWS], in[DRAWS], floats = false;
-    double sum = 0;
-    for (int i = 0; i < q->count; i++) {
-        sum += agreement(&q->figures[i], p->mean[i], p->variance[i]);
-        floats = floats || p->floats[i];
-    }
-    if (floats)
-        return fmax(sum, fmax(likelihood_of_ways(q, p), likelihood_of_draws(q, sound, p)));
-    if (!part_draws(q, p, upper))
-        return sum;
-    double camps[2] = {0, 0}, share[2] = {0, 0};
-    for (int side = 0; side < 2; side++) {
-        for (int d = 0; d < p->draws; d++) {
-            in[d] = upper[d] == (side == 1);
-            share[side] += in[d] / (double)p->draws;
-        }
-        for (int i = 0; i < q->count; i++) {
-            double mean, variance;
-            moments(p, q->count, i, in, &mean, &variance);
-            camps[side] +=
-                agreement(&q->figures[i], mean, fmax(variance, share[side] < 0.3 ? p->variance[i] / 100 : 0));
-        }
-        camps[side] += log(share[side]);
-    }
-    const double best = fmax(camps[0], camps[1]);
-    return fmax(sum, best + log(exp(camps[0] - best) + exp(camps[1] - best)));
-}
-
-/* By the first draws alone: each is off from the same draw of sound parts by what the fault does, which has
- * tolerances of its own. What comes off may go either way, so the best of them counts. False where the fault
- * does nothing to what was seen. */
-static bool glance(const question *q, const prediction *sound, const prediction *p, double *likelihood)
-{
-    bool changed = false;
-    *likelihood = -INFINITY;
-    for (int d = 0; d < p->draws; d++) {
-        double sum = 0;
-        for (int i = 0; i < q->count; i++) {
-            const double shift = p->all[d * q->count + i] - q->sound[d * q->count + i];
-            changed = changed || shift != 0;
-            const double elsewhere = p->floats[i] ? q->figures[i].range / 3 : 0;
-            sum += agreement(&q->figures[i], sound->mean[i] + shift,
-                             4 * sound->variance[i] + (shift / 4) * (shift / 4) + elsewhere * elsewhere);
-        }
-        *likelihood = fmax(*likelihood, sum);
-    }
-    return changed;
-}
 
 /* A line that nothing holds has another level on each bench: no glance shows it. */
 static bool is_any(const hypothesis *h)
@@ -288,6 +137,26 @@ static bool is_wire(const char *part)
     return end != NULL && (strcmp(end, ".pin") == 0 || strcmp(end, ".source") == 0);
 }
 
+static bool begins(const char *kind, const char *with)
+{
+    return strncmp(kind, with, strlen(with)) == 0;
+}
+
+/* Whether two kinds are names of one thing: what is open there, or joined, whatever makes it so. */
+static bool same_kind(const hypothesis *a, const hypothesis *b)
+{
+    static const char *const names[][2] = {{"open", "stuck-open"},
+                                           {"short-to-", "stuck-closed"},
+                                           {"short-to-", "short"},
+                                           {"pull-missing", "open"},
+                                           {"bits", "eight-bit"}};
+    bool same = strcmp(a->kind, b->kind) == 0;
+    for (size_t i = 0; i < sizeof names / sizeof names[0]; i++)
+        same = same || (begins(a->kind, names[i][0]) && begins(b->kind, names[i][1])) ||
+               (begins(b->kind, names[i][0]) && begins(a->kind, names[i][1]));
+    return same;
+}
+
 /* Whether two places may be of one network: of one owner, or wires. */
 static bool one_network(const hypothesis *a, const hypothesis *b)
 {
@@ -330,7 +199,7 @@ static void gather_values(diagnosis *d, const double *likelihood, double best)
     }
 }
 
-/* One kind of fault at several places of one network is one cause, too. */
+/* One fault at several places of one network, whatever it is called there, is one cause, too. */
 static void gather_places(diagnosis *d)
 {
     int kept = 0;
@@ -338,7 +207,7 @@ static void gather_places(diagnosis *d)
         const ranked_cause c = d->causes[i];
         int at = 0;
         while (at < kept &&
-               (strcmp(d->all.list[d->causes[at].hypothesis].kind, d->all.list[c.hypothesis].kind) != 0 ||
+               (!same_kind(&d->all.list[d->causes[at].hypothesis], &d->all.list[c.hypothesis]) ||
                 d->causes[at].also_count == ALSO_MOST ||
                 !one_network(&d->all.list[d->causes[at].hypothesis], &d->all.list[c.hypothesis]) ||
                 !look_alike(d, d->causes[at].hypothesis, c.hypothesis)))

@@ -67,10 +67,13 @@ observed rehearsal_situations(tl_circuit *circuit, int samples)
     return seen;
 }
 
-/* As a meter shows it. */
-static double as_shown(double volts)
+/* As a meter shows it: millivolts, or three digits of ohms. */
+static double as_shown(const seen_meter *m)
 {
-    return round(volts * 1e3) / 1e3;
+    if (m->other == TL_NET_NONE)
+        return round(m->shows * 1e3) / 1e3;
+    const double digit = pow(10, floor(log10(fmax(m->shows, 1))) - 2);
+    return isfinite(m->shows) ? round(m->shows / digit) * digit : m->shows;
 }
 
 void rehearsal_observe(const rehearsal *r, observed *seen)
@@ -83,7 +86,7 @@ void rehearsal_observe(const rehearsal *r, observed *seen)
         situation *in = &seen->situations[k];
         question_play(&q, &other, k, r->seed, in);
         for (int i = 0; i < in->meter_count; i++)
-            in->meters[i].volts = as_shown(in->meters[i].volts);
+            in->meters[i].shows = as_shown(&in->meters[i]);
     }
     question_free(&q);
 }
@@ -95,10 +98,12 @@ double rehearsal_measure(const rehearsal *r, const observed *seen, const seen_me
         situation *in = observed_add(&alone);
         for (int n = 0; n < seen->situations[i].source_count; n++)
             situation_add_source(in, &seen->situations[i].sources[n]);
+        for (int n = 0; n < seen->situations[i].output_count; n++)
+            situation_add_output(in, &seen->situations[i].outputs[n]);
     }
     observed_add_meter(&alone, k, meter);
     rehearsal_observe(r, &alone);
-    const double volts = alone.situations[k].meters[0].volts;
+    const double shows = alone.situations[k].meters[0].shows;
     observed_free(&alone);
-    return volts;
+    return shows;
 }

@@ -27,6 +27,10 @@ double samples_mean(const double *samples, int count)
     return sum / count;
 }
 
+/* What an ohmmeter tells apart: leads below ten ohms, 100 Mohm from open; and 3 % of all between. */
+static const double least_ohms = 10, most_ohms = 100e6, ohms_spread = 0.015, decades = 7;
+static const double usual_volts = 10; /* a meter may show anything up to here */
+
 double samples_spread(const double *samples, int count)
 {
     const double mean = samples_mean(samples, count);
@@ -52,6 +56,17 @@ double samples_last(const seen_signal *s)
     return NAN;
 }
 
+double ohms_figure(double ohms)
+{
+    return log10(least_ohms + fmin(ohms, most_ohms));
+}
+
+double figure_ohms(double decade)
+{
+    const double ohms = pow(10, decade) - least_ohms;
+    return ohms > most_ohms / 2 ? INFINITY : fmax(ohms, 0);
+}
+
 static void add(question *q, figure f)
 {
     q->figures = tl_grow(q->figures, (size_t)q->count, sizeof *q->figures);
@@ -73,12 +88,12 @@ static void add_signal(question *q, int at, int index)
     double samples[SEEN_SAMPLES_MOST];
     for (int i = 0; i < s->count; i++)
         samples[i] = isnan(s->samples[i]) ? question_missing(q, s->signal) : s->samples[i];
-    if (s->count > 0) {
-        const bool fine = analog && tl_circuit_path(q->circuit, s->signal)->last_code > 20000;
+    if (s->count > 0 && analog) {
+        const tl_analog_path *path = tl_circuit_path(q->circuit, s->signal);
         add(q, (figure){FIGURE_MEAN, at, index, samples_mean(samples, s->count),
-                        !analog ? 0.1
-                        : fine  ? 4
-                                : 2, analog ? (double)(tl_circuit_path(q->circuit, s->signal)->last_code - tl_circuit_path(q->circuit, s->signal)->first_code) : 1});
+                        path->last_code > 20000 ? 4 : 2, (double)(path->last_code - path->first_code)});
+    } else if (s->count > 0) {
+        add(q, (figure){FIGURE_MEAN, at, index, samples_mean(samples, s->count), 0.1, 1});
     }
     if (s->count > 1)
         add(q, (figure){FIGURE_SPREAD, at, index, samples_spread(samples, s->count), 0.5, 7});
@@ -100,9 +115,13 @@ void question_begin(question *q, tl_circuit *circuit, const observed *seen)
             add_signal(q, k, i);
         for (int i = 0; i < in->output_count; i++)
             add(q, (figure){FIGURE_OUTPUT, k, i, (double)in->outputs[i].seen, 0.3, 2});
-        for (int i = 0; i < in->meter_count; i++)
-            add(q, (figure){FIGURE_METER, k, i, in->meters[i].volts,
-                            in->meters[i].fixed + in->meters[i].share * fabs(in->meters[i].volts), 10});
+        for (int i = 0; i < in->meter_count; i++) {
+            const seen_meter *m = &in->meters[i];
+            add(q, m->other != TL_NET_NONE
+                       ? (figure){FIGURE_OHMS, k, i, ohms_figure(m->shows), ohms_spread, decades}
+                       : (figure){FIGURE_METER, k, i, m->shows, m->fixed + m->share * fabs(m->shows),
+                                  usual_volts});
+        }
     }
 }
 

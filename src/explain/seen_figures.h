@@ -11,7 +11,8 @@ typedef enum {
     FIGURE_SPREAD, /* ln(1 + their standard deviation): hum, loose joints, wandering */
     FIGURE_SHOWN,  /* what is shown less what that count should show */
     FIGURE_OUTPUT, /* what a load does, of its usual current: 0 nothing, 1 too little, 2 all */
-    FIGURE_METER
+    FIGURE_METER,
+    FIGURE_OHMS /* as ohms_figure() has it */
 } figure_kind;
 
 typedef struct {
@@ -43,6 +44,10 @@ double question_shown(const question *q, int signal, double count);
 double question_missing(const question *q, int signal);
 /* By which factor a signal's shown values are off, as far as all agree; NAN where there are none. */
 double question_factor(const question *q, int signal);
+
+/* Resistances in decades, the lowest alike. */
+double ohms_figure(double ohms);
+double figure_ohms(double decade); /* and back; INFINITY: open */
 
 double samples_mean(const double *samples, int count);
 double samples_spread(const double *samples, int count);

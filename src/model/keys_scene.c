@@ -39,6 +39,7 @@ static const known_key keys_situation_rows[] = {
     {"shown", false, KEY_FREE, 0, NULL, "none", "values that the firmware shows with these counts", "{house-battery: 12.6 V}", NULL, BY_CODE},
     {"outputs", false, KEY_FREE, 0, NULL, "none", "what each output was told, and what its load did: `off` or `on`, then `dark`, `dim` or `bright`, or `stands`, `slow` or `runs`", "{dew-fan: 'on, stands'}", NULL, BY_CODE},
     {"meters", false, KEY_FREE, 0, NULL, "none", "points and the volts that a meter shows there", "{house-battery.divider: 2.1 V}", NULL, BY_CODE},
+    {"ohms", false, KEY_FREE, 0, NULL, "none", "with the power off: two points, `ground` among them, and the resistance between them, or `open`", "{'house-battery.divider,ground': 9.6k}", NULL, BY_CODE},
     {.name = NULL},
 };
 const key_section keys_situation = {"situation", "a situation", keys_situation_rows};

@@ -62,6 +62,10 @@ static void names_what_was_done_to_it(void)
         {"tap --saw '380 380 381' --source '12.3 V ±0.05 V'", "tap.divider.lower", "tenth", 0.3, 1},
         {"tap --saw '0 0 0' --source '12.3 V ±0.05 V' --meter 'tap.source=12.3 V' --meter 'tap.divider=0 V'",
          "tap.source", "open", 0.2, 1},
+        {"tap --saw '0 0 0' --source '12.3 V ±0.05 V' --ohms 'tap.divider,ground=0R' --meter 'house=12.3 V'",
+         "tap.pin", "short-to-ground", 0.3, 1},
+        {"tap --saw '0 0 0' --source '12.3 V ±0.05 V' --ohms 'tap.divider,ground=12k' --meter 'house=12.3 V'",
+         "tap.source", "open", 0.5, 1},
         {"knob --saw '4095, 2048, 0' --source '0 %, 50 %, 100 %'", "knob.source", "ends-swapped", 0.7, 1},
         {"knob --saw '4090, 4092, 4094' --source '10 %, 50 %, 90 %'", "knob.source.lower", "ground-open", 0.5,
          1},
@@ -113,13 +117,18 @@ static void proposes_what_parts_the_causes(void)
     json_decref(object);
     /* And goes on with the answers, from a pipe too. */
     char line[900];
-    snprintf(
-        line, sizeof line,
-        "printf '12.3 V\\nmuch\\n0 V\\nskip\\n' | '%s/tinyladder' --outside explain '%s' tap --saw '0 0 0' "
-        "--source '12.3 V ±0.05 V' --ask",
-        TL_BUILD, scratch_path("explain.plan.yaml"));
+    snprintf(line, sizeof line,
+             "printf 'much\\n12 kohm\\n12.3 V\\nskip\\n' | '%s/tinyladder' --outside explain '%s' tap --saw "
+             "'0 0 0' "
+             "--source '12.3 V ±0.05 V' --ask",
+             TL_BUILD, scratch_path("explain.plan.yaml"));
     run_result r = shell(line);
-    CU_ASSERT(r.status == 1 && strstr(r.out, "Next, measure") != NULL && strstr(r.out, "meter at") != NULL);
+    CU_ASSERT(
+        r.status == 1 &&
+        strstr(r.out,
+               "Next, switch the power off, and measure the resistance between tap.divider and ground") !=
+            NULL &&
+        strstr(r.out, "expected a resistance") != NULL && strstr(r.out, "ohms tap.divider,ground") != NULL);
     run_free(&r);
 }
 
@@ -145,6 +154,11 @@ static void refuses_what_is_no_observation(void)
         {"door --saw 1 --source ajar", "expected a state", 2},
         {"tap --saw 12 --meter tap.nowhere=1V", "no point 'tap.nowhere'", 2},
         {"tap --saw 12 --meter 1V", "expected NAME=VALUE", 2},
+        {"tap --saw 12 --ohms 'tap.divider=12k'", "expected two points: A,B=RESISTANCE", 2},
+        {"tap --saw 12 --ohms 'tap.divider,tap.nowhere=12k'", "no point 'tap.nowhere'", 2},
+        {"tap --saw 12 --ohms 'ground,ground=12k'", "these are one point", 2},
+        {"tap --saw 12 --ohms 'tap.divider,ground=5 V'", "--ohms", 2},
+        {"--record /nowhere.csv", "/nowhere.csv", 3},
         {"tap --saw 12 --shown 'tap=3 degC'", "in V", 2},
         {"tap --saw 12 --output horn=on,dark", "no output 'horn'", 2},
         {"tap --saw 12 --output lamp=on,dark,much", "--output: 'much'", 2},
@@ -175,6 +189,8 @@ static void refuses_what_is_no_observation(void)
         {"tinyladder: observed 1\nseen: [{counts: {tap: [1, many]}}]\n", "expected a count"},
         {"tinyladder: observed 1\nseen: [{sources: {tap: 5 A}}]\n", ":2:24:"},
         {"tinyladder: observed 1\nseen: [{meters: {tap.x: 5 V}}]\n", "no point 'tap.x'"},
+        {"tinyladder: observed 1\nseen: [{ohms: {'tap.divider': 12k}}]\n",
+         ":2:31: error: expected two points"},
         {"tinyladder: observed 1\nseen: [{outputs: {horn: on}}]\n", "no output 'horn'"},
         {"tinyladder: observed 1\nseen: [{cuonts: {tap: 1}}]\n", "did you mean 'counts'?"},
     };
@@ -211,6 +227,13 @@ static void takes_what_is_there(void)
         {"printf 'tenth,many\n' >own.csv; %s explain explain.plan.yaml tap --saw 1 --priors own.csv 2>&1",
          "expected a kind of fault and its weight", 3},
         {"printf '\n\n\n' | %s explain explain.plan.yaml --mystery 3 --ask --reveal", "measured: ", 1},
+        {"rm -f r.csv; printf 'tinyladder: scene 1\nlength: 9 s\nfaults: [{reversed: knob.source}]\n' "
+         ">e.scene.yaml; "
+         "%1$s "
+         "record explain.plan.yaml --scene e.scene.yaml --for 3s -o r.csv; %1$s explain explain.plan.yaml "
+         "knob "
+         "--record r.csv --source '20 %%'",
+         "the ends of knob.source are exchanged", 1},
     };
     (void)scratch_file("explain.plan.yaml", plan, strlen(plan));
     for (size_t i = 0; i < ROWS(rows); i++) {
@@ -260,7 +283,8 @@ static bool is_named(const diagnosis *d, const hypothesis *truth, const ranked_c
     if (strcmp(h->part, truth->part) == 0 && strcmp(h->kind, truth->kind) == 0)
         return true;
     for (int i = 0; i < c->also_count; i++) {
-        if (strcmp(d->all.list[c->also[i]].part, truth->part) == 0 && strcmp(h->kind, truth->kind) == 0)
+        const hypothesis *other = &d->all.list[c->also[i]];
+        if (strcmp(other->part, truth->part) == 0 && strcmp(other->kind, truth->kind) == 0)
             return true;
     }
     return false;
