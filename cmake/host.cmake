@@ -27,7 +27,7 @@ add_library(design-rooms OBJECT
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c
   src/scene/read_rewired.c src/scene/read_setting.c src/scene/scene_meters.c src/scene/read_waveform.c
   src/analysis/as_written.c src/analysis/ask.c src/analysis/calibration.c src/analysis/channel.c src/analysis/edge.c src/analysis/kept.c src/analysis/rhythm_value.c src/analysis/segments.c src/analysis/settling.c src/analysis/inverse.c src/analysis/trimmed.c src/analysis/value.c
-    src/analysis/word_make.c src/analysis/why.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
+    src/analysis/word_make.c src/analysis/why.c src/analysis/with_meter.c src/analysis/worst_case.c src/analysis/worst_part.c src/analysis/worst_output.c
   src/firmware/fit_curve.c src/firmware/fit_line.c src/firmware/count_facts.c src/firmware/header.c src/firmware/header_text.c src/firmware/header_analog.c src/firmware/header_inputs.c src/firmware/header_lines.c
     src/firmware/header_outputs.c src/firmware/header_wiring.c src/firmware/provenance.c
   src/proposals/compare.c src/proposals/facts.c src/proposals/jobs.c src/proposals/mend.c src/proposals/part_find.c src/proposals/part_in_plan.c src/proposals/question.c src/proposals/resize.c src/proposals/question_sensors.c src/proposals/question_shared.c src/proposals/question_contacts.c src/proposals/question_loads.c src/proposals/question_lines.c src/proposals/trial.c src/proposals/vary.c src/rules/check.c src/rules/check_acquisition.c src/rules/check_analog.c src/rules/check_buses.c src/rules/check_levels.c src/rules/check_converters.c
@@ -85,7 +85,7 @@ target_include_directories(tinyladder-host PUBLIC
 
 # The command.
 add_executable(tinyladder-command
-  src/printing/changes.c src/printing/columns.c src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/row_ranges.c src/printing/tables.c
+  src/printing/changes.c src/printing/columns.c src/printing/helper_program.c src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/row_ranges.c src/printing/tables.c
   src/broker/mqtt_address.c
   src/reading/convert_counts.c src/reading/convert_stream.c src/reading/count_format.c src/reading/count_taken.c src/reading/counts.c
     src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c src/reading/explain_hint.c
@@ -93,12 +93,12 @@ add_executable(tinyladder-command
     src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c src/reading/trim_print.c
   src/explain/cause_words.c src/explain/hypotheses.c src/explain/next.c src/explain/observed.c src/explain/rehearsal.c src/explain/predict.c src/explain/seen_figures.c src/explain/likelihood.c src/explain/rank.c src/explain/touch.c
   src/record/chart.c src/record/chart_script.c src/record/gnuplot.c src/record/record_file.c src/record/record_row.c
-  src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_print.c
+  src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_chips.c src/sheet/wiring_rows.c src/sheet/wiring_print.c
   src/watch/terminal.c src/watch/watch_hand.c src/watch/watch_look.c src/watch/watch_screen.c
   src/cli/main.c src/cli/check_tables.c src/cli/check_vary.c src/cli/convert_answer.c src/cli/new_board.c src/cli/other_names.c src/cli/read_vary.c src/cli/size_compare.c src/cli/size_plan.c src/cli/size_print.c
     src/cli/size_values.c src/cli/verb_check.c src/cli/verb_completion.c src/cli/verb_convert.c
     src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/verb_plot.c
-    src/cli/verb_read.c src/cli/verb_record.c src/cli/verb_size.c src/cli/verb_trim.c src/cli/explain_ask.c src/cli/explain_gather.c src/cli/explain_print.c src/cli/verb_explain.c src/cli/verb_watch.c
+    src/cli/verb_read.c src/cli/verb_record.c src/cli/verb_size.c src/cli/verb_trim.c src/cli/explain_ask.c src/cli/explain_gather.c src/cli/explain_print.c src/cli/verb_explain.c src/cli/verb_sheet.c src/cli/verb_watch.c
     src/cli/verb_word.c)
 set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
 target_compile_definitions(tinyladder-command PRIVATE TL_VERSION="${PROJECT_VERSION}")
@@ -121,6 +121,20 @@ if(MOSQUITTO_FOUND)
   install(TARGETS tinyladder-publish tinyladder-listen DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/tinyladder)
 else()
   message(STATUS "left out: --publish and --counts mqtt://, which need libmosquitto")
+endif()
+
+# So is drawing.
+pkg_check_modules(PANGOCAIRO IMPORTED_TARGET pangocairo)
+if(PANGOCAIRO_FOUND)
+  add_executable(tinyladder-sheet src/sheet/canvas.c src/sheet/chain.c src/sheet/checkpoints.c src/sheet/sheet.c
+    src/sheet/sheet_circuits.c src/sheet/sheet_header.c src/sheet/sheet_helper.c src/sheet/sheet_lists.c
+    src/sheet/sheet_page.c src/sheet/strip.c src/sheet/symbols.c src/sheet/wiring.c src/sheet/wiring_chips.c
+    src/sheet/wiring_rows.c src/printing/columns.c src/printing/json_answer.c src/printing/options.c src/printing/print.c
+    src/printing/row_ranges.c src/printing/tables.c)
+  target_link_libraries(tinyladder-sheet PRIVATE tinyladder-rooms PkgConfig::JANSSON PkgConfig::PANGOCAIRO)
+  install(TARGETS tinyladder-sheet DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/tinyladder)
+else()
+  message(STATUS "left out: sheet, which needs pangocairo")
 endif()
 
 # What the key tables say, for editors and for the reference: `make keys`.

@@ -30,7 +30,10 @@ shot() {
     wait "$terminal" 2>/dev/null || true
 }
 
-shot wiring "tinyladder pins demo/cold-frame.plan.yaml --wiring | head -40"
+pages=$(mktemp -d)
+"$build/tinyladder" sheet demo/fernhill.plan.yaml house-battery mirror-temperature open-button roof-position keypad heater-1 -o "$pages/sheet.png" >/dev/null
+mv "$pages/sheet-1.png" docs/screenshots/sheet.png
+rm -r "$pages"
 shot pins "tinyladder pins demo/fernhill.plan.yaml | sed -n '1,16p;46,70p'"
 shot size-divider "tinyladder size divider --vin 10.5V..14.8V --vmax 3.2V --max-current 500uA"
 shot size-plan "tinyladder size demo/fernhill.plan.yaml house-battery.divider" "tinyladder size demo/fernhill.plan.yaml open-button.pull --top 3"

@@ -2,7 +2,7 @@
 # setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize memory targets perf shots rooms amalgam.
 set -eu
 
-base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox"
+base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox libpango1.0-dev fonts-dejavu-extra"
 case "${1:-}" in
 build) packages="$base" ;;
 check) packages="$base libcunit1-dev g++ mosquitto mosquitto-clients openssl procps python3-jsonschema python3-ruamel.yaml" ;;

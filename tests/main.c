@@ -58,6 +58,7 @@ static CU_SuiteInfo suites[] = {
     {"interval", NULL, NULL, NULL, NULL, interval_tests},
     {"segments", NULL, NULL, NULL, NULL, segment_tests},
     {"explain", NULL, NULL, NULL, NULL, explain_tests},
+    {"sheet", NULL, NULL, NULL, NULL, sheet_tests},
     {"scene", NULL, NULL, NULL, NULL, scene_tests},
     {"others", NULL, NULL, NULL, NULL, others_tests},
     {"instants", NULL, NULL, NULL, NULL, instant_tests},

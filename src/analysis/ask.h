@@ -32,6 +32,17 @@ tl_net_status tl_circuit_ask_all(tl_circuit *circuit, const tl_ask *asks, int co
 /* The largest magnitude of a figure; NAN where there is none. */
 double tl_circuit_most(tl_circuit *circuit, const tl_ask *ask);
 
+/* with_meter.c: a meter at a node, in a state of a signal, while a parameter has no other span than this;
+ * TL_NET_NONE: all have theirs. */
+typedef struct tl_metered {
+    int signal, state, node;
+    double ohms; /* of the meter */
+    int param;
+    double low, high;
+} tl_metered;
+/* The volts there, over all that the plan allows. */
+tl_net_status tl_circuit_with_meter(tl_circuit *circuit, const tl_metered *at, tl_bounds *bounds);
+
 /* settling.c: seconds after a step of the source until so small a share of it is left at the pin, at most;
  * INFINITY where it never is. */
 double tl_circuit_settles_in(tl_circuit *circuit, int signal, double share);

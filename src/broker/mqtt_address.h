@@ -13,7 +13,5 @@ typedef struct {
  */
 bool mqtt_address_of(const char *url, mqtt_address *at);
 
-/* The path of a helper, beside this program or where it is installed; false where there is none. */
-bool mqtt_helper(const char *name, char path[600]);
 
 #endif

@@ -13,7 +13,7 @@ typedef struct {
 } verb;
 
 extern const verb verb_new, verb_pins, verb_size, verb_word, verb_check, verb_read, verb_convert, verb_record,
-    verb_plot, verb_watch, verb_trim, verb_header, verb_demo, verb_completion, verb_explain;
+    verb_plot, verb_watch, verb_trim, verb_header, verb_demo, verb_completion, verb_explain, verb_sheet;
 /* The verbs that a shell may complete to; main.c lists them. */
 void completion_offers(const verb *const *verbs, int count);
 

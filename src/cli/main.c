@@ -9,9 +9,10 @@
 #include <string.h>
 #include <unistd.h>
 
-static const verb *const all_verbs[] = {&verb_new,   &verb_pins,   &verb_size, &verb_check,     &verb_read,
-                                        &verb_watch, &verb_record, &verb_plot, &verb_convert,   &verb_trim, &verb_explain,
-                                        &verb_word,  &verb_header, &verb_demo, &verb_completion};
+static const verb *const all_verbs[] = {&verb_new,     &verb_pins,   &verb_size,    &verb_check,
+                                        &verb_read,    &verb_watch,  &verb_record,  &verb_plot,
+                                        &verb_convert, &verb_trim,   &verb_explain, &verb_sheet,
+                                        &verb_word,    &verb_header, &verb_demo,    &verb_completion};
 static const int all_verb_count = (int)(sizeof all_verbs / sizeof all_verbs[0]);
 
 /* The help of a verb is as wide as tables may be, or as the terminal. */

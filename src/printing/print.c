@@ -166,6 +166,11 @@ static void print_source_line(FILE *to, const tl_report *report, tl_place place)
 
 static bool outside_allowed;
 
+bool outside_is_allowed(void)
+{
+    return outside_allowed;
+}
+
 void allow_outside(void)
 {
     outside_allowed = true;

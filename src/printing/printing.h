@@ -18,6 +18,9 @@ enum { EXIT_DONE = 0, EXIT_FOUND = 1, EXIT_USAGE = 2, EXIT_UNREADABLE = 3, EXIT_
 
 /* What was asked for, or the end of the command: one line, and EXIT_HARDWARE. */
 void *must(void *memory);
+/* Where a program of ours is: beside this one, or where it is installed; false: nowhere. */
+bool helper_program(const char *name, char path[600]);
+bool outside_is_allowed(void);
 
 /* --- widths --- */
 

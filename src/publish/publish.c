@@ -2,6 +2,7 @@
 #define _GNU_SOURCE
 #include "publish/publish.h"
 #include "broker/mqtt_address.h"
+#include "printing/printing.h"
 #include "printing/options.h"
 #include <errno.h>
 #include <fcntl.h>
@@ -124,7 +125,7 @@ publisher *publisher_open(const publish_options *o, int *status)
                         "mqtt://localhost/fernhill; the topic has no + or # and does not begin with $\n");
     } else if (!is_there("--publish-ca", o->ca) || !is_there("--publish-login", o->login)) {
         *status = EXIT_UNREADABLE;
-    } else if (!mqtt_helper("tinyladder-publish", p->helper_path)) {
+    } else if (!helper_program("tinyladder-publish", p->helper_path)) {
         *status = EXIT_HARDWARE;
         fprintf(stderr, "tinyladder: --publish: this was built without libmosquitto\n");
     } else if (!start_helper(p, o)) {

@@ -2,6 +2,7 @@
 #define _GNU_SOURCE
 #include "reading/counts_source.h"
 #include "broker/mqtt_address.h"
+#include "printing/printing.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <netdb.h>
@@ -138,7 +139,7 @@ static int open_mqtt(const char *url, pid_t *helper, char why[160])
                  "TINYLADDER_MQTT_USER and TINYLADDER_MQTT_PASSWORD");
         return -1;
     }
-    if (!mqtt_helper("tinyladder-listen", path)) {
+    if (!helper_program("tinyladder-listen", path)) {
         snprintf(why, 160, "this was built without libmosquitto");
         return -1;
     }

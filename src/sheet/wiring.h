@@ -4,7 +4,7 @@
 
 #include "printing/printing.h"
 
-enum { WIRE_END = 64, WIRE_PART = 96 };
+enum { WIRE_END = 64, WIRE_PART = 96, WIRE_PATH = 160 };
 
 /* One connection: a wire, or a part between two ends. */
 typedef struct {
@@ -12,6 +12,10 @@ typedef struct {
     char from[WIRE_END], to[WIRE_END];
     char part[WIRE_PART];  /* `wire`, `resistor 47k`, ... */
     char bands[WIRE_PART]; /* of a resistor; empty for none */
+    char path[WIRE_PATH];  /* of the part in the plan; empty for a wire */
+    char word[40];         /* what it is there for, such as `pull-up`; `wire` */
+    char value[40];        /* `47k`; empty for none */
+    bool fitted;           /* it came with a module: nothing to do */
 } wire;
 
 typedef struct {
@@ -22,6 +26,9 @@ typedef struct {
 /* In the order of the hands: rails, signals from source to pin, outputs, buses, multiplexers and converters
  * pin by pin, what stays open and what is tied. Free wires. */
 wiring wiring_of(const tl_plan *plan);
+
+/* A rail as an end: the board's pin that is it, with its position, or its name. */
+void wiring_rail_end(const tl_plan *plan, int rail, char text[WIRE_END]);
 
 typedef enum { WIRING_TABLE, WIRING_CSV, WIRING_JSON } wiring_form;
 void wiring_print(const tl_plan *plan, wiring_form form);

@@ -38,14 +38,21 @@ static void print_csv(const wiring *list)
     }
 }
 
+static json_t *text_or_null(const char *text)
+{
+    return text[0] != '\0' ? json_string(text) : json_null();
+}
+
 static void print_json(const tl_plan *plan, const wiring *list)
 {
     json_t *rows = json_array();
     for (int i = 0; i < list->count; i++) {
         const wire *row = &list->wires[i];
-        json_array_append_new(rows, json_pack("{s:s,s:s,s:s,s:s,s:o}", "of", row->group, "from", row->from,
-                                              "to", row->to, "by", row->part, "bands",
-                                              row->bands[0] != '\0' ? json_string(row->bands) : json_null()));
+        json_array_append_new(rows,
+                              json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:s,s:o,s:b}", "of", row->group, "from",
+                                        row->from, "to", row->to, "by", row->part, "bands",
+                                        text_or_null(row->bands), "path", text_or_null(row->path), "role",
+                                        row->word, "value", text_or_null(row->value), "fitted", row->fitted));
     }
     json_print(json_pack("{s:s,s:s,s:o}", "plan", plan->title, "board", plan->board->title, "wiring", rows));
 }

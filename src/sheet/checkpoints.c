@@ -1,0 +1,290 @@
+/*
+ * Volts: the plan's own network with the meter in it, every corner of its tolerances, then the meter's own
+ * error. Ohms with the power off: more of any resistance never makes the whole less, so that all parts at
+ * their lowest and all at their highest bound it.
+ */
+#include "sheet/checkpoints.h"
+#include "analysis/ask.h"
+#include "base/memory.h"
+#include "circuit/resistances.h"
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const double ohmmeter = 0.01, ohmmeter_digit = 0.5, most_ohms = 10e6;
+
+typedef struct {
+    tl_circuit *c;
+    checkpoints of;
+    int signal;
+} maker;
+
+static tl_meter meter_of(const tl_plan *plan)
+{
+    const tl_meter usual = {.name = "handheld", .ohms = 10e6, .accuracy = 0.5, .digit = 1e-3};
+    return plan->meter_count > 0 ? plan->meters[0] : usual;
+}
+
+static checkpoint *add(maker *m, int number, const char *when)
+{
+    m->of.list = tl_grow(m->of.list, (size_t)m->of.count, sizeof *m->of.list);
+    checkpoint *is = &m->of.list[m->of.count++];
+    *is = (checkpoint){.number = number, .signal = m->signal};
+    snprintf(is->when, sizeof is->when, "%s", when);
+    return is;
+}
+
+/* The last point of its own: its pin, or what a multiplexer leads to one. */
+static int point_of(const maker *m)
+{
+    const tl_signal_nodes *nodes = tl_circuit_nodes(m->c, m->signal);
+    return nodes->route_length > 0 ? nodes->end : nodes->pin;
+}
+
+/* --- volts --- */
+
+typedef struct {
+    int state;
+    int param; /* that has just this span; TL_NET_NONE */
+    double low, high;
+} condition;
+
+static bool volts_at(tl_circuit *c, int signal, int node, const condition *when, tl_bounds *bounds)
+{
+    const tl_metered at = {signal,      when->state, node,      meter_of(c->plan).ohms,
+                           when->param, when->low,   when->high};
+    return tl_circuit_with_meter(c, &at, bounds) == TL_NET_SOLVED;
+}
+
+static void put_volts(const tl_plan *plan, checkpoint *is, const tl_bounds *b)
+{
+    const tl_meter meter = meter_of(plan);
+    const double share = meter.accuracy / 100, fixed = meter.digit + meter.of_range / 100 * meter.range;
+    is->least = b->low - fabs(b->low) * share - fixed;
+    is->typical = b->nominal;
+    is->most = b->high + fabs(b->high) * share + fixed;
+    if (b->low >= 0) /* nothing below ground drives it */
+        is->least = fmax(0, is->least);
+}
+
+static void add_volts(maker *m, int number, int node, const char *text, const condition *when)
+{
+    tl_bounds bounds;
+    if (!volts_at(m->c, m->signal, node, when, &bounds))
+        return;
+    put_volts(m->c->plan, add(m, number, text), &bounds);
+}
+
+/* A supply of wide range is measured first; what follows from it is a factor of it, both readings' errors
+ * counted. */
+static void add_rail(maker *m, int number, int supply)
+{
+    const tl_supply *is = &m->c->plan->supplies[supply];
+    const tl_meter meter = meter_of(m->c->plan);
+    const double middle = (is->volts.low + is->volts.high) / 2, share = meter.accuracy / 100;
+    tl_bounds at_rail = {.low = is->volts.low, .nominal = middle, .high = is->volts.high}, whole, alone;
+    char text[80];
+    if (!volts_at(m->c, m->signal, point_of(m), &(condition){0, TL_NET_NONE, 0, 0}, &whole) ||
+        !volts_at(m->c, m->signal, point_of(m), &(condition){0, m->c->supply_param[supply], middle, middle},
+                  &alone))
+        return;
+    snprintf(text, sizeof text, "write it down as %c", (char)('A' + supply % 26));
+    m->of.at_source[m->signal] = number;
+    put_volts(m->c->plan, add(m, number, text), &at_rail);
+    snprintf(m->of.list[m->of.count - 1].where, sizeof m->of.list->where, "%.60s to ground", is->name);
+    snprintf(text, sizeof text, "%c × %.4f .. %.4f", (char)('A' + supply % 26),
+             alone.low / middle * (1 - share) / (1 + share), alone.high / middle * (1 + share) / (1 - share));
+    put_volts(m->c->plan, add(m, number + 1, text), &whole);
+}
+
+static void add_states(maker *m, int number)
+{
+    const tl_signal *s = &m->c->plan->signals[m->signal];
+    const tl_signal_nodes *nodes = tl_circuit_nodes(m->c, m->signal);
+    const bool logic = s->source.kind == TL_SOURCE_LOGIC,
+               switched = s->source.kind == TL_SOURCE_OPEN_COLLECTOR;
+    for (int state = 0; state < nodes->states; state++) {
+        const char *text = s->source.button_count > 0
+                               ? (state == 0 ? "none pressed" : s->source.buttons[state - 1].name)
+                           : logic    ? (state == 0 ? "high" : "low")
+                           : switched ? (state == 0 ? "off" : "on")
+                                      : (state == 0 ? "open" : "closed");
+        add_volts(m, number, point_of(m), text, &(condition){state, TL_NET_NONE, 0, 0});
+    }
+}
+
+/* At two temperatures that a room has, or at both ends of the range. */
+static void add_sensor(maker *m, int number)
+{
+    const tl_source *s = &m->c->plan->signals[m->signal].source;
+    const tl_signal_nodes *nodes = tl_circuit_nodes(m->c, m->signal);
+    double low, high;
+    tl_net_param_span(m->c->net, nodes->unknown, &low, &high);
+    for (int i = 0; i < 2; i++) {
+        char text[80];
+        double ohms = i == 0 ? low : high, off = 0;
+        char value[32];
+        snprintf(text, sizeof text, "at %s", tl_quantity_write(ohms, TL_DIM_OHM, TL_ROUND_NEAREST, value));
+        if (s->curve.law != TL_LAW_NONE) {
+            const double least = tl_response_quantity(&s->curve, high),
+                         most = tl_response_quantity(&s->curve, low), bottom = fmin(least, most),
+                         top = fmax(least, most);
+            const bool degrees = strcmp(s->curve.unit, "degC") == 0;
+            const double at = degrees && bottom < 10 && top > 20 ? (i == 0 ? 10 : 20) : i == 0 ? bottom : top;
+            ohms = tl_response_ohms(&s->curve, at);
+            off = 0.01; /* as exactly as a thermometer beside it knows */
+            snprintf(text, sizeof text, "at %.3g %s", at, degrees ? "°C" : s->curve.unit);
+        }
+        add_volts(m, number, point_of(m), text,
+                  &(condition){0, nodes->unknown, ohms * (1 - off), ohms * (1 + off)});
+    }
+}
+
+static void add_span(maker *m, int number)
+{
+    const tl_source *s = &m->c->plan->signals[m->signal].source;
+    const tl_signal_nodes *nodes = tl_circuit_nodes(m->c, m->signal);
+    double low, high;
+    tl_net_param_span(m->c->net, nodes->unknown, &low, &high);
+    for (int i = 0; i < 2 && (i == 0 || high > low); i++) {
+        char text[80];
+        const double at = i == 0 ? low : high;
+        if (s->kind == TL_SOURCE_POTENTIOMETER)
+            snprintf(text, sizeof text, "at %.0f %%", 100 * at);
+        else
+            snprintf(text, sizeof text, "at %.4g %s", s->kind == TL_SOURCE_CURRENT ? 1e3 * at : at,
+                     s->kind == TL_SOURCE_CURRENT ? "mA" : "V");
+        add_volts(m, number, point_of(m), text, &(condition){0, nodes->unknown, at, at});
+    }
+}
+
+static void add_signal(maker *m, int *number)
+{
+    const tl_signal *s = &m->c->plan->signals[m->signal];
+    const tl_signal_nodes *nodes = tl_circuit_nodes(m->c, m->signal);
+    const bool pair = m->c->plan->pins[s->pin].second != TL_NONE;
+    const int before = m->of.count;
+    if (nodes->pin < 0 || pair)
+        return;
+    if (s->source.kind == TL_SOURCE_RAIL && m->c->plan->supplies[s->source.supply].volts.high >
+                                                1.1 * m->c->plan->supplies[s->source.supply].volts.low)
+        add_rail(m, *number, s->source.supply);
+    else if (nodes->states > 1)
+        add_states(m, *number);
+    else if (s->source.kind == TL_SOURCE_RESISTANCE)
+        add_sensor(m, *number);
+    else if (nodes->unknown != TL_NET_NONE)
+        add_span(m, *number);
+    else
+        add_volts(m, *number, point_of(m), "", &(condition){0, TL_NET_NONE, 0, 0});
+    if (m->of.count == before)
+        return;
+    *number = m->of.list[m->of.count - 1].number;
+    m->of.at_pin[m->signal] = (*number)++;
+}
+
+/* --- ohms --- */
+
+static double ohms_with(tl_circuit *c, const double *values, const bool *closed, const bool *by_voltage,
+                        int node)
+{
+    double ohms;
+    resistances *r = resistances_of(c->net, &(tl_net_state){values, closed}, by_voltage);
+    resistances_between(r, (const int[1][2]){{node, TL_NET_GROUND}}, 1, &ohms);
+    resistances_free(r);
+    return ohms;
+}
+
+static void mark(bool *marks, int contact)
+{
+    if (contact != TL_NET_NONE)
+        marks[contact] = true;
+}
+
+static bool *only_by_voltage(const tl_circuit *c)
+{
+    bool *marks = tl_alloc((size_t)tl_net_contact_count(c->net) + 1, sizeof *marks);
+    for (int i = 0; i < c->switch_count; i++)
+        mark(marks, c->switches[i].contact);
+    for (int i = 0; i < c->plan->pin_count; i++) {
+        mark(marks, c->pins[i].drive_low);
+        mark(marks, c->pins[i].drive_high);
+        mark(marks, c->pins[i].pull_up);
+        mark(marks, c->pins[i].pull_down);
+    }
+    for (int i = 0; i < c->plan->mux_count; i++) {
+        for (int k = 0; k < c->plan->muxes[i].part->inputs; k++)
+            mark(marks, c->mux_contact[i] + k);
+    }
+    return marks;
+}
+
+/* Only where it tells something: within a fifth. */
+static void add_ohms(maker *m, double *const ends[3], const bool *by_voltage)
+{
+    const int number = m->of.at_pin[m->signal], node = point_of(m);
+    double ohms[3];
+    if (number == 0)
+        return;
+    for (int i = 0; i < 3; i++)
+        ohms[i] = ohms_with(m->c, ends[i], tl_circuit_state(m->c, m->signal, 0), by_voltage, node);
+    if (!(ohms[2] < most_ohms) || ohms[2] > 1.2 * ohms[0] + 1)
+        return;
+    checkpoint *is = add(m, number, "");
+    is->power_off = true;
+    is->least = fmax(0, ohms[0] * (1 - ohmmeter) - ohmmeter_digit);
+    is->typical = ohms[1];
+    is->most = ohms[2] * (1 + ohmmeter) + ohmmeter_digit;
+}
+
+static void add_power_off(maker *m, const int *signals, int count)
+{
+    const int params = tl_net_param_count(m->c->net);
+    double *ends[3];
+    bool *by_voltage = only_by_voltage(m->c);
+    for (int i = 0; i < 3; i++)
+        ends[i] = tl_alloc((size_t)params + 1, sizeof(double));
+    for (int p = 0; p < params; p++) {
+        tl_net_param_span(m->c->net, p, &ends[0][p], &ends[2][p]);
+        ends[1][p] = tl_net_param_nominal(m->c->net, p);
+    }
+    for (int i = 0; i < count; i++) {
+        m->signal = signals[i];
+        add_ohms(m, ends, by_voltage);
+    }
+    for (int i = 0; i < 3; i++)
+        free(ends[i]);
+    free(by_voltage);
+}
+
+checkpoints checkpoints_of(tl_circuit *circuit, const int *signals, int count)
+{
+    int number = 1;
+    maker m = {.c = circuit};
+    const tl_meter meter = meter_of(circuit->plan);
+    m.of.at_pin = tl_alloc((size_t)circuit->plan->signal_count + 1, sizeof *m.of.at_pin);
+    m.of.at_source = tl_alloc((size_t)circuit->plan->signal_count + 1, sizeof *m.of.at_source);
+    for (int i = 0; i < count; i++) {
+        m.signal = signals[i];
+        add_signal(&m, &number);
+    }
+    const int volts = m.of.count;
+    add_power_off(&m, signals, count);
+    checkpoint *sorted = tl_alloc((size_t)m.of.count + 1, sizeof *sorted); /* power off first */
+    memcpy(sorted, m.of.list + volts, (size_t)(m.of.count - volts) * sizeof *sorted);
+    memcpy(sorted + m.of.count - volts, m.of.list, (size_t)volts * sizeof *sorted);
+    free(m.of.list);
+    m.of.list = sorted;
+    snprintf(m.of.meter, sizeof m.of.meter, "as the meter “%.30s” shows it: %.3g MΩ, %.3g %% + %.3g mV",
+             meter.name, meter.ohms / 1e6, meter.accuracy, meter.digit * 1e3);
+    return m.of;
+}
+
+void checkpoints_free(checkpoints *of)
+{
+    free(of->list);
+    free(of->at_pin);
+    free(of->at_source);
+    *of = (checkpoints){.list = NULL};
+}

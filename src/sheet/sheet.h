@@ -1,0 +1,66 @@
+/* The bench sheet: circuits, the list that one wires by, the header, checkpoints and parts, page by page. */
+#ifndef TL_SHEET_H
+#define TL_SHEET_H
+
+#include "model/parts.h"
+#include "sheet/canvas.h"
+#include "sheet/checkpoints.h"
+#include "sheet/wiring.h"
+
+typedef enum { SHEET_PDF, SHEET_SVG, SHEET_PNG } sheet_form;
+
+typedef struct {
+    const int *signals; /* of the plan, in the order of the sheet */
+    int signal_count;
+    bool whole; /* outputs and all other wires, too */
+    bool letter;
+    const char *command; /* at the foot */
+    const char *verdict; /* of check, in words */
+} sheet_options;
+
+/* Writes FILE, or of forms with a page a file FILE-1, FILE-2 and so on before its ending. How many pages; 0
+ * where a file cannot be written: `why` says so. */
+int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, sheet_form form,
+                char why[200]);
+/* Draws all pages nowhere: how many things lie on each other. Each is said on `to`, unless that is NULL. */
+int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to);
+
+/* --- for the files that draw a part of it --- */
+
+typedef struct {
+    tl_circuit *circuit;
+    const tl_plan *plan;
+    const sheet_options *o;
+    wiring list; /* in the order of the sheet */
+    tl_parts parts;
+    checkpoints checks;
+    /* the page */
+    canvas *c;
+    double width, height, left, right, bottom;
+    double y; /* where the next thing may begin */
+    int page, pages;
+    int faults;
+    FILE *faults_to;
+    /* where it goes */
+    cairo_surface_t *surface;
+    sheet_form form;
+    const char *path;
+    bool nowhere;
+} sheet;
+
+#define POINTS_PER_MM (72 / 25.4)
+
+/* Ends the page, and begins another. */
+void sheet_turn(sheet *s);
+/* Ends the last. */
+void sheet_end(sheet *s);
+/* A heading; on another page where `room` is not left. */
+void sheet_heading(sheet *s, const char *title, const char *beside, double room);
+
+void sheet_draw_circuits(sheet *s);
+void sheet_draw_wiring(sheet *s);
+void sheet_draw_header(sheet *s);
+void sheet_draw_checkpoints(sheet *s);
+void sheet_draw_parts(sheet *s);
+
+#endif

@@ -1,0 +1,161 @@
+/* The circuits: rows of two where both fit beside each other, else over the whole width; what is alike once.
+ */
+#include "base/memory.h"
+#include "sheet/sheet.h"
+#include "sheet/strip.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const double gutter = 9, title_room = 7, row_gap = 8;
+
+typedef struct {
+    chain is;
+    double width;
+    strip_room room;
+} drawing;
+
+typedef struct {
+    drawing *list;
+    int count;
+} drawings;
+
+static size_t stem(const char *name)
+{
+    size_t length = strlen(name);
+    while (length > 0 && strchr("0123456789-", name[length - 1]) != NULL)
+        length--;
+    return length;
+}
+
+/* One of an array with one that is drawn already. */
+static bool joins(drawings *all, const chain *is)
+{
+    for (int i = 0; i < all->count; i++) {
+        chain *other = &all->list[i].is;
+        const size_t length = stem(is->title);
+        if (length == 0 || length != stem(other->title) || strncmp(is->title, other->title, length) != 0 ||
+            !chains_alike(other, is))
+            continue;
+        const size_t used = strlen(other->others);
+        other->alike++;
+        snprintf(other->others + used, sizeof other->others - used, "%s%s", used > 0 ? ", " : "", is->tag);
+        return true;
+    }
+    return false;
+}
+
+static void add(sheet *s, drawings *all, const chain *is)
+{
+    if (joins(all, is))
+        return;
+    all->list = tl_grow(all->list, (size_t)all->count, sizeof *all->list);
+    drawing *d = &all->list[all->count++];
+    *d = (drawing){.is = *is};
+    d->width = strip_measure(s->c, &d->is);
+    d->room = strip_room_of(&d->is);
+}
+
+static void put_span(const sheet *s, int signal, chain *is)
+{
+    const tl_worst_case *worst = tl_circuit_worst_case(s->circuit, signal, 0);
+    double low = worst->volts.low, high = worst->volts.high;
+    const tl_signal_nodes *nodes = tl_circuit_nodes(s->circuit, signal);
+    for (int state = 1; state < nodes->states; state++) {
+        worst = tl_circuit_worst_case(s->circuit, signal, state);
+        low = fmin(low, worst->volts.low);
+        high = fmax(high, worst->volts.high);
+    }
+    if (worst->fault == TL_NET_SOLVED)
+        snprintf(is->span, sizeof is->span, "%.2f .. %.2f V", fabs(low) < 0.005 ? 0 : low, high);
+}
+
+static drawings drawings_of(sheet *s)
+{
+    drawings all = {NULL, 0};
+    const chain_maker m = {s->plan, &s->parts, &s->list};
+    for (int i = 0; i < s->o->signal_count; i++) {
+        chain is = chain_of_signal(&m, s->o->signals[i]);
+        is.check = s->checks.at_pin[s->o->signals[i]];
+        if (is.count > 0 && is.cells[0].kind == CELL_NODE)
+            is.cells[0].check = s->checks.at_source[s->o->signals[i]];
+        put_span(s, s->o->signals[i], &is);
+        add(s, &all, &is);
+    }
+    for (int i = 0; i < s->plan->output_count && s->o->whole; i++) {
+        for (int pin = 0; pin == 0 || pin < s->plan->outputs[i].pin_count; pin++) {
+            chain is = chain_of_output(&m, i, pin);
+            if (is.tag[0] != '\0' && is.count > 0)
+                add(s, &all, &is);
+        }
+    }
+    return all;
+}
+
+static double height_of(const sheet *s, const drawing *d, double width)
+{
+    int first[STRIP_ROWS_MOST + 1];
+    const int rows = d->width > width ? strip_fold(s->c, &d->is, width, first) : 1;
+    return title_room + rows * (d->room.up + d->room.down) + (d->is.alike > 0 ? 4 : 0);
+}
+
+static void draw_title(sheet *s, const drawing *d, double x, double width)
+{
+    char note[160] = "";
+    snprintf(note, sizeof note, "%.60s", d->is.note);
+    if (d->is.alike > 0)
+        snprintf(note + strlen(note), sizeof note - strlen(note), "%sone of %d alike",
+                 note[0] != '\0' ? ", " : "", d->is.alike + 1);
+    (void)text_at(s->c, (place){x, s->y + 2.6}, TYPE_SIGNAL, ALIGN_LEFT, d->is.title);
+    (void)text_at(s->c, (place){x + width, s->y + 2.6}, TYPE_SMALL, ALIGN_RIGHT, note);
+    line_draw(s->c, (place){x, s->y + 4.2}, (place){x + width, s->y + 4.2}, hair_width, INK_BLACK);
+}
+
+/* up: of the row, so that its bars are in one line. */
+static void draw(sheet *s, const drawing *d, double x, double width, double up)
+{
+    int first[STRIP_ROWS_MOST + 1];
+    double y = s->y + title_room + up;
+    draw_title(s, d, x, width);
+    if (d->width <= width) {
+        strip_draw(s->c, &d->is, (place){x, y}, x + width);
+    } else {
+        const int rows = strip_fold(s->c, &d->is, width, first);
+        for (int i = 0; i < rows; i++, y += d->room.up + d->room.down)
+            strip_draw_row(s->c, &d->is, (place){x, y}, x + width, &first[i]);
+        y -= d->room.up + d->room.down;
+    }
+    if (d->is.alike > 0) {
+        char text[240];
+        snprintf(text, sizeof text, "the same at %s", d->is.others);
+        while (text_width(s->c, TYPE_SMALL, text) > width && strrchr(text, ',') != NULL)
+            snprintf(strrchr(text, ','), 6, " ...");
+        (void)text_at(s->c, (place){x, y + d->room.down + 2.5}, TYPE_SMALL, ALIGN_LEFT, text);
+    }
+}
+
+void sheet_draw_circuits(sheet *s)
+{
+    drawings all = drawings_of(s);
+    const double whole = s->right - s->left, column = (whole - gutter) / 2;
+    s->y += 6;
+    for (int i = 0; i < all.count;) {
+        const drawing *d = &all.list[i], *beside = i + 1 < all.count ? &all.list[i + 1] : NULL;
+        const bool two = d->width <= column && beside != NULL && beside->width <= column;
+        const double width = d->width <= column ? column : whole,
+                     up = two ? fmax(d->room.up, beside->room.up) : d->room.up;
+        double height = height_of(s, d, width) + up - d->room.up;
+        if (two)
+            height = fmax(height, height_of(s, beside, column) + up - beside->room.up);
+        if (s->y + height > s->bottom) {
+            sheet_turn(s);
+            s->y += 6;
+        }
+        draw(s, d, s->left, width, up);
+        if (two)
+            draw(s, beside, s->left + column + gutter, column, up);
+        s->y += height + row_gap;
+        i += two ? 2 : 1;
+    }
+    free(all.list);
+}

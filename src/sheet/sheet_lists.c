@@ -1,0 +1,310 @@
+/* The wiring list, the checkpoints and the parts: rows to tick and fields to write in. */
+#include "base/memory.h"
+#include "sheet/sheet.h"
+#include "sheet/symbols.h"
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const double row_height = 5.4, check_height = 4.8, tick = 3.2;
+
+/* --- wiring --- */
+
+typedef struct {
+    double number, of, from, to, by, bands, words;
+} columns;
+
+static columns columns_at(const sheet *s)
+{
+    const double x = s->left;
+    return (columns){x + 10.4, x + 13.5, x + 44, x + 72, x + 97, x + 124, x + 150};
+}
+
+static void wiring_heads(sheet *s, const columns *x)
+{
+    static const char *const heads[] = {"of", "from", "to", "by", "colour bands"};
+    const double at[] = {x->of, x->from, x->to, x->by, x->bands};
+    s->y += 3.5;
+    (void)text_at(s->c, (place){x->number, s->y}, TYPE_SMALL, ALIGN_RIGHT, "no.");
+    for (int i = 0; i < 5; i++)
+        (void)text_at(s->c, (place){at[i], s->y}, TYPE_SMALL, ALIGN_LEFT, heads[i]);
+    s->y += 1.8;
+    line_draw(s->c, (place){s->left, s->y}, (place){s->right, s->y}, body_width, INK_BLACK);
+}
+
+static void tick_draw(sheet *s, double y)
+{
+    const area box = {s->left, y - tick / 2, s->left + tick, y + tick / 2};
+    frame_draw(s->c, box, wire_width, 0);
+    box_keep(s->c, BOX_SYMBOL, "tick", box);
+}
+
+static bool is_pin(const sheet *s, const char *end)
+{
+    const size_t length = strcspn(end, " ");
+    for (int i = 0; i < s->plan->board->pin_count; i++) {
+        const tl_pin *pin = &s->plan->board->pins[i];
+        if (strlen(pin->name) == length && strncmp(pin->name, end, length) == 0)
+            return pin->rail == TL_PIN_NO_RAIL;
+    }
+    return false;
+}
+
+/* A pin behind a supply that is not the board's is wired last. */
+static int checked_first(const sheet *s, const wire *row)
+{
+    for (int i = 0; i < s->o->signal_count; i++) {
+        const int signal = s->o->signals[i];
+        const tl_source *source = &s->plan->signals[signal].source;
+        if (strcmp(s->plan->signals[signal].name, row->group) == 0 && source->kind == TL_SOURCE_RAIL &&
+            source->supply >= s->plan->board->supply_count && is_pin(s, row->to))
+            return s->checks.at_pin[signal];
+    }
+    return 0;
+}
+
+/* `upper resistor 47k` beside its value is `upper`. */
+static const char *short_word(const wire *row, char text[120])
+{
+    char *end;
+    snprintf(text, 120, "%s", row->word);
+    if (row->value[0] != '\0' && (end = strstr(text, " resistor")) != NULL)
+        *end = '\0';
+    return text;
+}
+
+static void wiring_row(sheet *s, const columns *x, int i, bool again)
+{
+    const wire *row = &s->list.wires[i];
+    const double middle = s->y + row_height / 2, base = middle + 0.95;
+    char text[120];
+    const int check = checked_first(s, row);
+    line_draw(s->c, (place){again ? x->from : s->left, s->y}, (place){s->right, s->y},
+              again ? hair_width : wire_width, again ? INK_PALE : INK_BLACK);
+    if (row->fitted)
+        (void)text_at(s->c, (place){s->left + tick / 2, base}, TYPE_TEXT, ALIGN_MIDDLE, "–");
+    else
+        tick_draw(s, middle);
+    snprintf(text, sizeof text, "%d", i + 1);
+    (void)text_at(s->c, (place){x->number, base}, TYPE_SMALL, ALIGN_RIGHT, text);
+    if (!again)
+        (void)text_within(s->c, (place){x->of, base}, TYPE_BOLD, x->from - x->of - 1, row->group);
+    (void)text_within(s->c, (place){x->from, base}, TYPE_TEXT, x->to - x->from - 1, row->from);
+    (void)text_within(s->c, (place){x->to, base}, is_pin(s, row->to) ? TYPE_BOLD : TYPE_TEXT,
+                      x->by - x->to - 1, row->to);
+    const double value = text_at(s->c, (place){x->by, base}, TYPE_VALUE, ALIGN_LEFT, row->value);
+    const double word = value > 0 ? fmax(value + 1.4, 8) : 0;
+    (void)text_within(s->c, (place){x->by + word, base}, TYPE_TEXT, x->bands - x->by - word - 3,
+                      short_word(row, text));
+    if (row->fitted) {
+        (void)text_within(s->c, (place){x->bands - 1, base}, TYPE_SMALL, s->right - x->bands,
+                          "fitted: nothing to do");
+    } else if (row->bands[0] != '\0') {
+        bands_draw(s->c, (place){x->bands, middle}, row->bands);
+        (void)text_within(s->c, (place){x->words, base}, TYPE_SMALL, s->right - x->words, row->bands);
+    } else if (check > 0) {
+        snprintf(text, sizeof text, "only when checkpoint %d is right with power on", check);
+        (void)text_within(s->c, (place){x->bands - 2, base}, TYPE_SMALL, s->right - x->bands + 2, text);
+    }
+    s->y += row_height;
+}
+
+/* Rows of one signal that come together. */
+static int rows_of_group(const sheet *s, int from)
+{
+    int count = 1;
+    while (from + count < s->list.count &&
+           strcmp(s->list.wires[from + count].group, s->list.wires[from].group) == 0)
+        count++;
+    return count;
+}
+
+void sheet_draw_wiring(sheet *s)
+{
+    const columns x = columns_at(s);
+    const double whole_list = 8 + s->list.count * row_height;
+    sheet_heading(s, "Wiring list", "everything off; from top to bottom; tick each",
+                  fmin(whole_list, s->bottom - 40)); /* on one page, if it can be */
+    wiring_heads(s, &x);
+    for (int i = 0; i < s->list.count;) {
+        const int rows = rows_of_group(s, i);
+        if (s->y + fmin(rows, 12) * row_height > s->bottom) { /* a signal stays on one page */
+            line_draw(s->c, (place){s->left, s->y}, (place){s->right, s->y}, body_width, INK_BLACK);
+            sheet_turn(s);
+            wiring_heads(s, &x);
+        }
+        for (int k = 0; k < rows; k++) {
+            if (s->y + row_height > s->bottom) {
+                sheet_turn(s);
+                wiring_heads(s, &x);
+            }
+            wiring_row(s, &x, i + k, k > 0);
+        }
+        i += rows;
+    }
+    line_draw(s->c, (place){s->left, s->y}, (place){s->right, s->y}, body_width, INK_BLACK);
+}
+
+/* --- checkpoints --- */
+
+static void put_figure(char text[40], double value, bool ohms)
+{
+    if (ohms)
+        snprintf(text, 40,
+                 value >= 1e6   ? "%.3f MΩ"
+                 : value >= 1e3 ? "%.2f kΩ"
+                                : "%.0f Ω",
+                 value >= 1e6   ? value / 1e6
+                 : value >= 1e3 ? value / 1e3
+                                : value);
+    else
+        snprintf(text, 40, "%.3f V", fabs(value) < 5e-4 ? 0 : value);
+}
+
+static void checkpoint_heads(sheet *s)
+{
+    static const char *const heads[] = {"signal", "meter from, to", "when", "least", "typical", "most"};
+    const double at[] = {s->left + 6.5, s->left + 37,  s->left + 80,
+                         s->left + 121, s->left + 137, s->left + 154};
+    s->y += 3.5;
+    for (int i = 0; i < 6; i++)
+        (void)text_at(s->c, (place){at[i], s->y}, TYPE_SMALL, i < 3 ? ALIGN_LEFT : ALIGN_RIGHT, heads[i]);
+    (void)text_at(s->c, (place){s->right - 22, s->y}, TYPE_SMALL, ALIGN_LEFT, "measured");
+    s->y += 1.8;
+    line_draw(s->c, (place){s->left, s->y}, (place){s->right, s->y}, body_width, INK_BLACK);
+}
+
+static void section(sheet *s, bool power_off)
+{
+    area_fill(s->c, (area){s->left, s->y + 0.5, s->right, s->y + 0.5 + check_height}, INK_BAR);
+    (void)text_at(s->c, (place){s->left + 1.2, s->y + check_height / 2 + 1.5}, TYPE_BOLD, ALIGN_LEFT,
+                  power_off ? "Power off, supplies, sensors and board not connected"
+                            : "Power on, wires of the pins out of the header");
+    s->y += check_height + 0.5;
+}
+
+static void checkpoint_row(sheet *s, const checkpoint *is, bool again)
+{
+    const double base = s->y + check_height / 2 + 0.95;
+    const double at[] = {s->left + 121, s->left + 137, s->left + 154},
+                 figures[] = {is->least, is->typical, is->most};
+    if (!again) {
+        check_disc(s->c, (place){s->left + 1.8, s->y + check_height / 2}, is->number);
+        (void)text_within(s->c, (place){s->left + 6.5, base}, TYPE_BOLD, 29.5,
+                          s->plan->signals[is->signal].name);
+        (void)text_within(s->c, (place){s->left + 37, base}, TYPE_TEXT, 42, is->where);
+    }
+    (void)text_within(s->c, (place){s->left + 80, base}, TYPE_TEXT, 28, is->when);
+    for (int i = 0; i < 3; i++) {
+        char text[40];
+        put_figure(text, figures[i], is->power_off);
+        (void)text_at(s->c, (place){at[i], base}, i == 1 ? TYPE_BOLD : TYPE_TEXT, ALIGN_RIGHT, text);
+    }
+    const area box = {s->right - 22, s->y + 0.45, s->right, s->y + check_height - 0.45};
+    frame_draw(s->c, box, wire_width, 0);
+    box_keep(s->c, BOX_SYMBOL, "field", box);
+    s->y += check_height;
+}
+
+void sheet_draw_checkpoints(sheet *s)
+{
+    if (s->checks.count == 0)
+        return;
+    sheet_heading(s, "Checkpoints", s->checks.meter,
+                  fmin(20 + s->checks.count * check_height, s->bottom - 40));
+    checkpoint_heads(s);
+    for (int i = 0; i < s->checks.count; i++) {
+        const checkpoint *is = &s->checks.list[i], *before = i > 0 ? &s->checks.list[i - 1] : NULL;
+        const bool first = before == NULL || before->power_off != is->power_off;
+        const bool turned = s->y + (first ? 2 : 1) * check_height > s->bottom;
+        if (turned) {
+            sheet_turn(s);
+            checkpoint_heads(s);
+        }
+        if (first || turned)
+            section(s, is->power_off);
+        checkpoint_row(s, is, !first && !turned && before->number == is->number);
+    }
+}
+
+/* --- parts --- */
+
+typedef struct {
+    char value[40], bands[WIRE_PART];
+    int count, row;
+} part_row;
+
+static int parts_of(const sheet *s, part_row **rows)
+{
+    int count = 0;
+    for (int i = 0; i < s->list.count; i++) {
+        const wire *w = &s->list.wires[i];
+        int at = 0;
+        if (w->fitted || w->path[0] == '\0' || w->value[0] == '\0')
+            continue;
+        while (at < count && strcmp((*rows)[at].value, w->value) != 0)
+            at++;
+        if (at == count) {
+            *rows = tl_grow(*rows, (size_t)count++, sizeof **rows);
+            (*rows)[at] = (part_row){.row = i};
+            snprintf((*rows)[at].value, sizeof(*rows)[at].value, "%s", w->value);
+            snprintf((*rows)[at].bands, sizeof(*rows)[at].bands, "%s", w->bands);
+        }
+        (*rows)[at].count++;
+    }
+    return count;
+}
+
+/* How many lie in the drawer; in words. */
+static void put_stock(const sheet *s, const part_row *row, char text[40])
+{
+    const wire *w = &s->list.wires[row->row];
+    tl_quantity q;
+    tl_text_error error;
+    const bool farads = w->bands[0] == '\0';
+    const tl_stock *stock = farads ? &s->plan->capacitors : &s->plan->resistors;
+    snprintf(text, 40, "to get");
+    if (!tl_quantity_read(w->value, farads ? TL_DIM_FARAD : TL_DIM_OHM, &q, &error))
+        return;
+    for (int i = 0; i < stock->count; i++) {
+        if (fabs(stock->parts[i].value / q.nominal - 1) > 1e-6)
+            continue;
+        if (stock->parts[i].count < 0)
+            snprintf(text, 40, "in the drawer");
+        else
+            snprintf(text, 40, "%d in the drawer", stock->parts[i].count);
+        return;
+    }
+}
+
+void sheet_draw_parts(sheet *s)
+{
+    part_row *rows = NULL;
+    const int count = parts_of(s, &rows);
+    const double column = (s->right - s->left - 9) / 2;
+    sheet_heading(s, "Parts", s->plan->has_drawer ? "what lies in the drawer, and what to get" : "", 12);
+    line_draw(s->c, (place){s->left, s->y - 1}, (place){s->right, s->y - 1}, body_width, INK_BLACK);
+    for (int i = 0; i < count; i += 2) {
+        if (s->y + row_height > s->bottom)
+            sheet_turn(s);
+        for (int side = 0; side < 2 && i + side < count; side++) {
+            const part_row *row = &rows[i + side];
+            const double x = s->left + side * (column + 9), base = s->y + row_height / 2 + 0.95;
+            char text[60];
+            const area box = {x, s->y + row_height / 2 - tick / 2, x + tick,
+                              s->y + row_height / 2 + tick / 2};
+            frame_draw(s->c, box, wire_width, 0);
+            snprintf(text, sizeof text, "%d ×", row->count);
+            (void)text_at(s->c, (place){x + 10, base}, TYPE_TEXT, ALIGN_RIGHT, text);
+            (void)text_within(s->c, (place){x + 11.5, base}, TYPE_VALUE, 20, row->value);
+            if (row->bands[0] != '\0')
+                bands_draw(s->c, (place){x + 34, s->y + row_height / 2}, row->bands);
+            put_stock(s, row, text);
+            if (s->plan->has_drawer)
+                (void)text_at(s->c, (place){x + column, base},
+                              strcmp(text, "to get") == 0 ? TYPE_BOLD : TYPE_TEXT, ALIGN_RIGHT, text);
+        }
+        s->y += row_height;
+    }
+    free(rows);
+}
