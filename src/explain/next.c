@@ -151,8 +151,7 @@ static int meters_of(const tl_circuit *c, const int *points, int count, seen_met
     }
     for (int i = 0; i < count; i++) {
         const bool rail = tl_net_is_rail(c->net, points[i]);
-        if (!rail)
-            add_pair(meters, &all, c, points[i], TL_NET_GROUND);
+        add_pair(meters, &all, c, points[i], TL_NET_GROUND);
         for (int k = 0; k < count && !rail; k++) {
             if (tl_net_is_rail(c->net, points[k]) || (k > i && in_one_signal(c, points[i], points[k])))
                 add_pair(meters, &all, c, points[i], points[k]);

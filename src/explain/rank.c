@@ -137,9 +137,11 @@ static bool is_wire(const char *part)
     return end != NULL && (strcmp(end, ".pin") == 0 || strcmp(end, ".source") == 0);
 }
 
-static bool begins(const char *kind, const char *with)
+/* A name, or with `-` at its end how names begin. */
+static bool is_called(const char *kind, const char *name)
 {
-    return strncmp(kind, with, strlen(with)) == 0;
+    const size_t length = strlen(name);
+    return name[length - 1] == '-' ? strncmp(kind, name, length) == 0 : strcmp(kind, name) == 0;
 }
 
 /* Whether two kinds are names of one thing: what is open there, or joined, whatever makes it so. */
@@ -152,8 +154,8 @@ static bool same_kind(const hypothesis *a, const hypothesis *b)
                                            {"bits", "eight-bit"}};
     bool same = strcmp(a->kind, b->kind) == 0;
     for (size_t i = 0; i < sizeof names / sizeof names[0]; i++)
-        same = same || (begins(a->kind, names[i][0]) && begins(b->kind, names[i][1])) ||
-               (begins(b->kind, names[i][0]) && begins(a->kind, names[i][1]));
+        same = same || (is_called(a->kind, names[i][0]) && is_called(b->kind, names[i][1])) ||
+               (is_called(b->kind, names[i][0]) && is_called(a->kind, names[i][1]));
     return same;
 }
 
