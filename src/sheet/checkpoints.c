@@ -272,8 +272,8 @@ checkpoints checkpoints_of(tl_circuit *circuit, const int *signals, int count)
     const int volts = m.of.count;
     add_power_off(&m, signals, count);
     checkpoint *sorted = tl_alloc((size_t)m.of.count + 1, sizeof *sorted); /* power off first */
-    memcpy(sorted, m.of.list + volts, (size_t)(m.of.count - volts) * sizeof *sorted);
-    memcpy(sorted + m.of.count - volts, m.of.list, (size_t)volts * sizeof *sorted);
+    for (int i = 0; i < m.of.count; i++)
+        sorted[(i + m.of.count - volts) % m.of.count] = m.of.list[i];
     free(m.of.list);
     m.of.list = sorted;
     snprintf(m.of.meter, sizeof m.of.meter, "as the meter “%.30s” shows it: %.3g MΩ, %.3g %% + %.3g mV",
