@@ -21,7 +21,7 @@ add_library(design-rooms OBJECT
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
     src/reader/read_sweep.c src/reader/read_module.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/model/take.c src/model/take_keys.c
     src/base/yaml_tree.c
-  src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
+  src/elaborate/by_voltage.c src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
     src/elaborate/soldered.c
   src/scene/fault_names.c
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c

@@ -34,6 +34,7 @@ static CU_SuiteInfo suites[] = {
     {"bench", NULL, NULL, NULL, NULL, bench_tests},
     {"hand", NULL, NULL, NULL, NULL, hand_tests},
     {"physics", NULL, NULL, NULL, NULL, physics_tests},
+    {"ohmmeter", NULL, NULL, NULL, NULL, ohmmeter_tests},
     {"supplies", NULL, NULL, NULL, NULL, supply_tests},
     {"loads", NULL, NULL, NULL, NULL, load_tests},
     {"threads", NULL, NULL, NULL, NULL, thread_tests},

@@ -45,39 +45,15 @@ static void add_loads(const tl_bench *bench, resistances *r)
     }
 }
 
-static void mark(bool *marks, int contact)
-{
-    if (contact != TL_NET_NONE)
-        marks[contact] = true;
-}
-
-/* Contacts that only voltages close: of electronics, of the chip's outputs and pulls, of multiplexers. */
-static bool *closed_by_voltage(const tl_bench *bench)
-{
-    const tl_circuit *c = bench->circuit;
-    bool *marks = tl_alloc((size_t)tl_net_contact_count(bench->net) + 1, sizeof *marks);
-    for (int i = 0; i < bench->switch_count; i++)
-        marks[bench->switches[i].contact] = true;
-    for (int i = 0; i < c->plan->pin_count; i++) {
-        mark(marks, c->pins[i].drive_low);
-        mark(marks, c->pins[i].drive_high);
-        mark(marks, c->pins[i].pull_up);
-        mark(marks, c->pins[i].pull_down);
-    }
-    for (int m = 0; m < c->plan->mux_count; m++) {
-        for (int i = 0; i < c->plan->muxes[m].part->inputs; i++)
-            mark(marks, c->mux_contact[m] + i);
-    }
-    for (int i = 0; i < bench->load_count; i++)
-        mark(marks, bench->loads[i].nodes->channel);
-    return marks;
-}
-
 void tl_bench_ohms(tl_bench *bench, const int (*pairs)[2], int count, double *ohms)
 {
     const size_t contacts = (size_t)tl_net_contact_count(bench->net);
     double *values = values_now(bench);
-    bool *by_voltage = closed_by_voltage(bench), *closed = tl_alloc(contacts + 1, sizeof *closed);
+    bool *by_voltage = tl_alloc(contacts + 1, sizeof *by_voltage),
+         *closed = tl_alloc(contacts + 1, sizeof *closed);
+    circuit_mark_by_voltage(bench->circuit, by_voltage);
+    for (int i = 0; i < bench->switch_count; i++) /* leaks among them */
+        by_voltage[bench->switches[i].contact] = true;
     memcpy(closed, bench->closed, contacts * sizeof *closed);
     for (int i = 0; i < bench->feed_count; i++)
         closed[bench->feeds[i].cut] = true; /* no pin feeds anything */

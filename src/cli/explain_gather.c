@@ -163,7 +163,8 @@ static bool name_and_rest(gathering *g, const char *option, const char *text, ch
 {
     const char *equals = strchr(text, '=');
     if (equals == NULL || equals - text > 199) {
-        refuse(g, option, text, "expected NAME=VALUE");
+        refuse(g, option, text,
+               strcmp(option, "--ohms") == 0 ? "expected A,B=RESISTANCE" : "expected NAME=VALUE");
         return false;
     }
     snprintf(name, 200, "%.*s", (int)(equals - text), text);
@@ -184,31 +185,16 @@ static void take_shown(gathering *g, const char *text)
         refuse(g, "--shown", rest, error.text);
 }
 
-static void take_meter(gathering *g, const char *text)
+static void take_measured(gathering *g, const char *option, const char *text, seen_meter_reader *read)
 {
-    char name[200];
+    char point[200];
     const char *rest;
     tl_text_error error = {0, ""};
     seen_meter meter;
-    if (!name_and_rest(g, "--meter", text, name, &rest))
+    if (!name_and_rest(g, option, text, point, &rest))
         return;
-    if (!seen_meter_read(&meter, g->circuit, name, rest, &error)) {
-        refuse(g, "--meter", text, error.text);
-        return;
-    }
-    observed_add_meter(g->seen, 0, &meter);
-}
-
-static void take_ohms(gathering *g, const char *text)
-{
-    char points[200];
-    const char *rest;
-    tl_text_error error = {0, ""};
-    seen_meter meter;
-    if (!name_and_rest(g, "--ohms", text, points, &rest))
-        return;
-    if (!seen_ohms_read(&meter, g->circuit, points, rest, &error))
-        refuse(g, "--ohms", text, error.text);
+    if (!read(&meter, g->circuit, point, rest, &error))
+        refuse(g, option, text, error.text);
     else
         observed_add_meter(g->seen, 0, &meter);
 }
@@ -261,9 +247,9 @@ bool explain_gather(const explain_options *o, gathering *g)
     for (int i = 0; i < o->shown.count && g->good; i++)
         take_shown(g, o->shown.text[i]);
     for (int i = 0; i < o->meters.count && g->good; i++)
-        take_meter(g, o->meters.text[i]);
+        take_measured(g, "--meter", o->meters.text[i], seen_meter_read);
     for (int i = 0; i < o->ohms.count && g->good; i++)
-        take_ohms(g, o->ohms.text[i]);
+        take_measured(g, "--ohms", o->ohms.text[i], seen_ohms_read);
     for (int i = 0; i < o->outputs.count && g->good; i++)
         take_output(g, o->outputs.text[i]);
     return g->good;

@@ -181,12 +181,12 @@ static void print_hidden(const diagnosis *d)
 }
 
 /* Two spreads to either side; a factor of ten tells nothing. */
-static void put_ohms(table *t, double mean, double spread)
+static void put_ohms(table *t, const predicted_reading *of)
 {
     char low[40], high[40];
-    ohms_in_words(figure_ohms(mean - 2 * spread), low);
-    ohms_in_words(figure_ohms(mean + 2 * spread), high);
-    if (4 * spread > 1)
+    ohms_in_words(figure_ohms(of->mean - 2 * of->spread), low);
+    ohms_in_words(figure_ohms(of->mean + 2 * of->spread), high);
+    if (4 * of->spread > 1)
         table_cell(t, "any resistance");
     else if (strcmp(low, high) == 0)
         table_cell(t, "%s", low);
@@ -194,14 +194,17 @@ static void put_ohms(table *t, double mean, double spread)
         table_cell(t, "%s .. %s", low, high);
 }
 
-/* Where a source decides that nothing is said of, or nothing at all, two spreads would reach beyond what the
- * point can have. */
-static void put_volts(table *t, double mean, double spread)
+/* Where a source decides that nothing is said of, it is about as far as the benches went that were tried;
+ * where nothing decides, it is anything. */
+static void put_volts(table *t, const predicted_reading *of)
 {
-    if (2 * spread > fmax(0.6, 0.2 * fabs(mean)))
+    const bool wide = 2 * of->spread > fmax(0.6, 0.2 * fabs(of->mean));
+    if (wide && of->least > 0.5 * of->most && of->least > 0)
+        table_cell(t, "about %.1f V .. %.1f V", of->least, of->most);
+    else if (wide)
         table_cell(t, "any voltage");
     else
-        table_cell(t, "%.3f V ± %.3f V", fabs(mean) < 5e-4 ? 0 : mean, 2 * spread);
+        table_cell(t, "%.3f V ± %.3f V", fabs(of->mean) < 5e-4 ? 0 : of->mean, 2 * of->spread);
 }
 
 static void print_next(const diagnosis *d, const next_measurement *next)
@@ -232,7 +235,7 @@ static void print_next(const diagnosis *d, const next_measurement *next)
         ranked_cause alone = d->causes[i];
         alone.also_count = 0;
         name_cause(d, &alone, text);
-        (ohms ? put_ohms : put_volts)(&t, next->mean[i], next->spread[i]);
+        (ohms ? put_ohms : put_volts)(&t, &next->of[i]);
         table_cell(&t, "%s", text);
     }
     table_end(&t, stdout, "  ");
@@ -322,7 +325,7 @@ static json_t *predicted_span(const next_measurement *next, int i)
     const bool ohms = next->meter.other != TL_NET_NONE;
     double end[2];
     for (int e = 0; e < 2; e++) {
-        end[e] = next->mean[i] + (e == 0 ? -2 : 2) * next->spread[i];
+        end[e] = next->of[i].mean + (e == 0 ? -2 : 2) * next->of[i].spread;
         end[e] = ohms ? figure_ohms(end[e]) : end[e];
     }
     return json_pack("[o,o]", json_number(end[0]), json_number(end[1]));

@@ -161,6 +161,10 @@ struct tl_circuit {
     tl_output_figures *output_figures; /* of each output, filled as they are asked for */
 };
 
+/* Marks, among all contacts of its net, those that only voltages close: electronics, outputs and pulls of the
+ * chip, multiplexers. */
+void circuit_mark_by_voltage(const tl_circuit *c, bool *marks);
+
 /* Its net, for narrowing or moving parameters; no parts are added any more. */
 tl_net *tl_circuit_net(const tl_circuit *circuit);
 

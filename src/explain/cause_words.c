@@ -179,5 +179,5 @@ void figure_value(const question *q, int number, double value, char text[40])
     else if (signal_of(q, f)->analog)
         snprintf(text, 40, "%.0f", value);
     else
-        snprintf(text, 40, "%.1f", value);
+        snprintf(text, 40, "%.2g", value); /* of levels: 0, 1, and what lies between where they change */
 }

@@ -21,12 +21,38 @@ enum {
 static const double near_enough = 7, least_gain = 0.02;
 static const double power_off_work = 0.25; /* bits that a measurement must tell more than one of volts */
 
-/* What a probe can touch: no wire inside of the chip, no model of one. */
-static bool is_reachable(const char *node)
+/* What a probe can touch: supplies, and no point inside of a chip, a source or a track. */
+static bool is_reachable(const tl_circuit *c, int node)
 {
-    const char *end = strrchr(node, '.');
-    return strstr(node, ".sampled") == NULL && strstr(node, ".clamp") == NULL &&
-           strstr(node, ".emf") == NULL && (end == NULL || strcmp(end, ".leakage") != 0);
+    static const char *const inside[] = {".sampled", ".source.top", ".source.bottom", ".leakage"};
+    const char *name = tl_net_node_name(c->net, node);
+    bool supply = false;
+    for (int i = 0; i < c->plan->supply_count; i++)
+        supply = supply || c->supply_rail[i] == node;
+    if (tl_net_is_rail(c->net, node))
+        return supply && node != TL_NET_GROUND;
+    for (size_t i = 0; i < sizeof inside / sizeof inside[0]; i++) {
+        const size_t length = strlen(name), end = strlen(inside[i]);
+        if (length >= end && strcmp(name + length - end, inside[i]) == 0)
+            return false;
+    }
+    return true;
+}
+
+/* As `--meter` takes it: a signal's own name is its pin, so a supply of that name goes by the signal's
+ * source. */
+static void name_point(const tl_circuit *c, int node, char text[100])
+{
+    int signal;
+    const char *name = node == TL_NET_GROUND ? "ground" : tl_net_node_name(c->net, node);
+    const bool hidden = tl_plan_signal(c->plan, name, &signal) != NULL;
+    snprintf(text, 100, "%.99s", name);
+    for (int i = 0; hidden && i < c->plan->signal_count; i++) {
+        if (c->signals[i].source == node) {
+            snprintf(text, 100, "%.90s.source", c->plan->signals[i].name);
+            return;
+        }
+    }
 }
 
 /* Signals that some of the causes touch; those that touch almost all say nothing of where to look. */
@@ -70,9 +96,7 @@ static bool is_at_fault(const diagnosis *d, int causes, int node)
 static bool is_near(const diagnosis *d, int causes, const bool *touched, int node)
 {
     const tl_circuit *c = d->asked.circuit;
-    if (tl_net_is_rail(c->net, node))
-        return node != TL_NET_GROUND;
-    if (is_at_fault(d, causes, node))
+    if (tl_net_is_rail(c->net, node) || is_at_fault(d, causes, node))
         return true;
     for (int i = 0; i < c->plan->signal_count; i++) {
         if (touched[i] && is_of_signal(c, i, node))
@@ -93,11 +117,11 @@ static bool is_near(const diagnosis *d, int causes, const bool *touched, int nod
 
 static int points_of(const diagnosis *d, int causes, int points[POINTS_MOST])
 {
-    const tl_net *net = d->asked.circuit->net;
+    const tl_circuit *c = d->asked.circuit;
     bool *touched = touched_by(d, causes);
     int count = 0;
-    for (int node = 0; node < tl_net_node_count(net) && count < POINTS_MOST; node++) {
-        if (is_reachable(tl_net_node_name(net, node)) && is_near(d, causes, touched, node))
+    for (int node = 0; node < tl_net_node_count(c->net) && count < POINTS_MOST; node++) {
+        if (is_reachable(c, node) && is_near(d, causes, touched, node))
             points[count++] = node;
     }
     free(touched);
@@ -121,9 +145,11 @@ static void add_pair(seen_meter *meters, int *count, const tl_circuit *c, int no
     if (*count == METERS_MOST)
         return;
     seen_meter *m = &meters[(*count)++];
+    char one[100], two[100];
+    name_point(c, node, one);
+    name_point(c, other, two);
     *m = (seen_meter){.node = node, .other = other};
-    snprintf(m->point, sizeof m->point, "%.99s,%.99s", tl_net_node_name(c->net, node),
-             other == TL_NET_GROUND ? "ground" : tl_net_node_name(c->net, other));
+    snprintf(m->point, sizeof m->point, "%s,%s", one, two);
 }
 
 static bool in_one_signal(const tl_circuit *c, int one, int other)
@@ -146,7 +172,7 @@ static int meters_of(const tl_circuit *c, const int *points, int count, seen_met
                                    .own_ohms = c->plan->meter_count > 0 ? c->plan->meters[0].ohms : 10e6,
                                    .share = 0.005,
                                    .fixed = 3e-3};
-        snprintf(meters[all].point, sizeof meters[all].point, "%.99s", tl_net_node_name(c->net, points[i]));
+        name_point(c, points[i], meters[all].point);
         all++;
     }
     for (int i = 0; i < count; i++) {
@@ -191,23 +217,35 @@ static double entropy(const double *weight, int count)
     return bits;
 }
 
-static double gain_of(const double *prior, int count, const double *mean, const double *spread)
+static double gain_of(const double *prior, int count, const predicted_reading *of)
 {
     double after = 0, sum = 0;
     for (int truth = 0; truth < count; truth++) {
         double weight[NEXT_CAUSES], best = -INFINITY;
         for (int i = 0; i < count; i++)
-            best = fmax(best, tail(mean[truth], mean[i], spread[i]));
+            best = fmax(best, tail(of[truth].mean, of[i].mean, of[i].spread));
         for (int i = 0; i < count; i++)
-            weight[i] = prior[i] * exp(tail(mean[truth], mean[i], spread[i]) - best);
+            weight[i] = prior[i] * exp(tail(of[truth].mean, of[i].mean, of[i].spread) - best);
         after += prior[truth] * entropy(weight, count);
         sum += prior[truth];
     }
     return entropy(prior, count) - after / sum;
 }
 
-/* What each cause predicts of all meters in one situation: [cause][meter]. */
-static void predict_meters(const diagnosis *d, int causes, const observed *with, double *mean, double *spread)
+static predicted_reading reading_of(const question *q, const prediction *p, int which)
+{
+    const double floor = q->figures[which].kind == FIGURE_OHMS ? 0.015 : 4e-3 + 0.004 * fabs(p->mean[which]);
+    predicted_reading is = {p->mean[which], sqrt(1.5 * p->variance[which] + floor * floor), INFINITY,
+                            -INFINITY};
+    for (int d = 0; d < p->draws; d++) {
+        is.least = fmin(is.least, p->all[d * q->count + which]);
+        is.most = fmax(is.most, p->all[d * q->count + which]);
+    }
+    return is;
+}
+
+/* What each cause predicts of all meters in one situation: [meter][cause]. */
+static void predict_meters(const diagnosis *d, int causes, const observed *with, predicted_reading *of)
 {
     question q;
     question_of(&q, d->asked.circuit, with);
@@ -215,12 +253,8 @@ static void predict_meters(const diagnosis *d, int causes, const observed *with,
     for (int i = 0; i < causes; i++) {
         prediction p;
         predict(&q, &d->all.list[d->causes[i].hypothesis], NEXT_DRAWS, &p);
-        for (int k = 0; k < meters; k++) {
-            const int at = q.count - meters + k;
-            const double floor = q.figures[at].kind == FIGURE_OHMS ? 0.015 : 4e-3 + 0.004 * fabs(p.mean[at]);
-            mean[i * meters + k] = p.mean[at];
-            spread[i * meters + k] = sqrt(1.5 * p.variance[at] + floor * floor);
-        }
+        for (int k = 0; k < meters; k++)
+            of[k * causes + i] = reading_of(&q, &p, q.count - meters + k);
         prediction_free(&p);
     }
     question_free(&q);
@@ -243,29 +277,21 @@ static void try_situation(const diagnosis *d, int k, int causes, next_measuremen
     const tl_circuit *c = d->asked.circuit;
     const int count = meters_of(c, points, points_of(d, causes, points), meters);
     observed with = metered(d->asked.seen, k, meters, count);
-    double *mean = tl_alloc((size_t)(causes * count) + 1, sizeof *mean),
-           *spread = tl_alloc((size_t)(causes * count) + 1, sizeof *spread);
+    predicted_reading *of = tl_alloc((size_t)(causes * count) + 1, sizeof *of);
     for (int i = 0; i < causes; i++)
         prior[i] = d->causes[i].probability;
-    predict_meters(d, causes, &with, mean, spread);
+    predict_meters(d, causes, &with, of);
     for (int p = 0; p < count; p++) {
         if (is_measured(&d->asked.seen->situations[k], &meters[p]))
             continue;
-        double m[NEXT_CAUSES], s[NEXT_CAUSES];
-        for (int i = 0; i < causes; i++) {
-            m[i] = mean[i * count + p];
-            s[i] = spread[i * count + p];
-        }
-        const double gain =
-            gain_of(prior, causes, m, s) - (meters[p].other != TL_NET_NONE ? power_off_work : 0);
+        const double work = meters[p].other != TL_NET_NONE ? power_off_work : 0,
+                     gain = gain_of(prior, causes, of + p * causes) - work;
         if (gain <= next->gain)
             continue;
         *next = (next_measurement){.situation = k, .meter = meters[p], .gain = gain, .causes = causes};
-        memcpy(next->mean, m, sizeof m);
-        memcpy(next->spread, s, sizeof s);
+        memcpy(next->of, of + p * causes, (size_t)causes * sizeof *of);
     }
-    free(mean);
-    free(spread);
+    free(of);
     observed_free(&with);
 }
 

@@ -6,14 +6,18 @@
 
 enum { NEXT_CAUSES = 16 };
 
+/* Volts, or ohms as ohms_figure() has them. */
+typedef struct {
+    double mean, spread;
+    double least, most; /* of the benches that were tried */
+} predicted_reading;
+
 typedef struct {
     int situation;
     seen_meter meter; /* where; what it shows is not known yet */
     double gain;      /* bits that it tells on the mean */
-    int causes; /* how many of the diagnosis it weighs, from the first on, with what each predicts: volts,
-                 * or ohms as ohms_figure() has them
-                 */
-    double mean[NEXT_CAUSES], spread[NEXT_CAUSES];
+    int causes;       /* how many of the diagnosis it weighs, from the first on, with what each predicts */
+    predicted_reading of[NEXT_CAUSES];
 } next_measurement;
 
 /* False: no single measurement parts them. */

@@ -158,13 +158,24 @@ bool seen_source_read(seen_source *source, const tl_plan *plan, int signal, cons
 
 /* --- what was measured --- */
 
+/* As `read --meter` has it: a signal's own name is its pin. */
+static int point_named(tl_circuit *circuit, const char *name)
+{
+    int signal;
+    if (is_word(name, "ground"))
+        return TL_NET_GROUND;
+    return tl_plan_signal(tl_circuit_plan(circuit), name, &signal) != NULL
+               ? tl_circuit_nodes(circuit, signal)->pin
+               : tl_circuit_point(circuit, name);
+}
+
 bool seen_meter_read(seen_meter *meter, tl_circuit *circuit, const char *point, const char *text,
                      tl_text_error *error)
 {
     const tl_plan *plan = tl_circuit_plan(circuit);
     const tl_meter *own = plan->meter_count > 0 ? &plan->meters[0] : NULL;
     tl_quantity volts;
-    *meter = (seen_meter){.node = tl_circuit_point(circuit, point),
+    *meter = (seen_meter){.node = point_named(circuit, point),
                           .other = TL_NET_NONE,
                           .own_ohms = own != NULL ? own->ohms : usual_ohms,
                           .share = usual_share,
@@ -181,11 +192,6 @@ bool seen_meter_read(seen_meter *meter, tl_circuit *circuit, const char *point, 
     return true;
 }
 
-static int point_or_ground(tl_circuit *circuit, const char *name)
-{
-    return is_word(name, "ground") ? TL_NET_GROUND : tl_circuit_point(circuit, name);
-}
-
 bool seen_ohms_read(seen_meter *meter, tl_circuit *circuit, const char *points, const char *text,
                     tl_text_error *error)
 {
@@ -196,8 +202,8 @@ bool seen_ohms_read(seen_meter *meter, tl_circuit *circuit, const char *points, 
         snprintf(error->text, sizeof error->text, "expected two points: A,B=RESISTANCE; ground is one");
         return false;
     }
-    meter->node = point_or_ground(circuit, first);
-    meter->other = point_or_ground(circuit, second);
+    meter->node = point_named(circuit, first);
+    meter->other = point_named(circuit, second);
     if (meter->node < 0 || meter->other < 0) {
         snprintf(error->text, sizeof error->text, "the plan has no point '%.60s'",
                  meter->node < 0 ? first : second);
@@ -209,7 +215,7 @@ bool seen_ohms_read(seen_meter *meter, tl_circuit *circuit, const char *points, 
     }
     snprintf(meter->point, sizeof meter->point, "%s,%s", first, second);
     meter->shows = INFINITY;
-    if (is_word(text, "open"))
+    if (is_word(text, "open") || is_word(text, "OL")) /* what its display says */
         return true;
     if (!tl_quantity_read(text, TL_DIM_OHM, &ohms, error))
         return false;
@@ -356,30 +362,29 @@ static bool take_shown(const taking *t, const yaml_tree *key, const yaml_tree *v
            say(t, value, &error);
 }
 
-static bool take_meter(const taking *t, const yaml_tree *key, const yaml_tree *value)
+static bool take_measured(const taking *t, const yaml_tree *key, const yaml_tree *value,
+                          seen_meter_reader *read)
 {
     tl_text_error error = {0, ""};
     seen_meter meter;
     const char *point, *text;
-    if (!read_text(t->r, key, "a point", &point) || !read_text(t->r, value, "the volts there", &text))
+    if (!read_text(t->r, key, "where it was measured", &point) ||
+        !read_text(t->r, value, "what the meter showed", &text))
         return false;
-    if (!seen_meter_read(&meter, t->circuit, point, text, &error))
+    if (!read(&meter, t->circuit, point, text, &error))
         return say(t, value, &error);
     observed_add_meter(t->all, t->all->count - 1, &meter);
     return true;
 }
 
+static bool take_meter(const taking *t, const yaml_tree *key, const yaml_tree *value)
+{
+    return take_measured(t, key, value, seen_meter_read);
+}
+
 static bool take_ohms(const taking *t, const yaml_tree *key, const yaml_tree *value)
 {
-    tl_text_error error = {0, ""};
-    seen_meter meter;
-    const char *points, *text;
-    if (!read_text(t->r, key, "two points", &points) || !read_text(t->r, value, "the resistance", &text))
-        return false;
-    if (!seen_ohms_read(&meter, t->circuit, points, text, &error))
-        return say(t, value, &error);
-    observed_add_meter(t->all, t->all->count - 1, &meter);
-    return true;
+    return take_measured(t, key, value, seen_ohms_read);
 }
 
 static bool take_output(const taking *t, const yaml_tree *key, const yaml_tree *value)

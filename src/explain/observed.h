@@ -79,11 +79,10 @@ bool seen_sample_read(seen_signal *seen, const tl_plan *plan, const char *text, 
 /* Of texts, as options and files have them; false: error says why. */
 bool seen_source_read(seen_source *source, const tl_plan *plan, int signal, const char *text,
                       tl_text_error *error);
-bool seen_meter_read(seen_meter *meter, tl_circuit *circuit, const char *point, const char *text,
-                     tl_text_error *error);
-/* `tap.pin,ground` and `12k`, or `open`. */
-bool seen_ohms_read(seen_meter *meter, tl_circuit *circuit, const char *points, const char *text,
-                    tl_text_error *error);
+typedef bool seen_meter_reader(seen_meter *meter, tl_circuit *circuit, const char *point, const char *text,
+                               tl_text_error *error);
+/* `tap.pin` and `2.1 V`; `tap.pin,ground` and `12k`, or `open`. */
+seen_meter_reader seen_meter_read, seen_ohms_read;
 /* `on, dim`: what it was told, and what its load did. */
 bool seen_output_read(seen_output *seen, const tl_plan *plan, const char *name, const char *text,
                       tl_text_error *error);

@@ -117,20 +117,31 @@ static size_t last_letter(const char *text, size_t length)
     return length;
 }
 
+static void cut_to(const canvas *c, type how, double room, const char *text, char cut[300])
+{
+    snprintf(cut, 300, "%.290s", text);
+    for (size_t length = strlen(cut); length > 0 && text_width(c, how, cut) > room;) {
+        length = last_letter(cut, length);
+        snprintf(cut + length, 300 - length, "…");
+    }
+}
+
 double text_within(canvas *c, place at, type how, double room, const char *text)
 {
     char cut[300];
-    snprintf(cut, sizeof cut, "%.290s", text);
-    for (size_t length = strlen(cut); length > 0 && text_width(c, how, cut) > room;) {
-        length = last_letter(cut, length);
-        snprintf(cut + length, sizeof cut - length, "…");
-    }
+    cut_to(c, how, room, text, cut);
     return text_at(c, at, how, ALIGN_LEFT, cut);
 }
 
-void text_inside(canvas *c, place at, type how, pen_ink ink, const char *text)
+void text_inside(canvas *c, place at, type how, pen_ink ink, double room, const char *text)
 {
-    show_text(c, (place){at.x - text_width(c, how, text) / 2, at.y}, how, ink, text);
+    char cut[300];
+    const type fits = text_width(c, how, text) > room ? TYPE_TINY : how;
+    cut_to(c, fits, room, text, cut);
+    const double half = text_width(c, fits, cut) / 2, up = types[fits].size * point_mm * 0.76;
+    show_text(c, (place){at.x - half, at.y}, fits, ink, cut);
+    if (cut[0] != '\0')
+        box_keep(c, BOX_INSIDE, cut, (area){at.x - half, at.y - up, at.x + half, at.y});
 }
 
 void text_upright(canvas *c, place at, type how, alignment align, const char *text)
@@ -232,21 +243,38 @@ static void say(FILE *to, const char *page, const char *what, const char *one, c
         fprintf(to, "%s: %s: '%s' '%s'\n", page, what, one, other);
 }
 
+static bool lies_within(const canvas *c, area is)
+{
+    for (int i = 0; i < c->box_count; i++) {
+        const area *at = &c->boxes[i].at;
+        if (c->boxes[i].kind == BOX_SYMBOL && is.x0 >= at->x0 && is.x1 <= at->x1 && is.y0 >= at->y0 &&
+            is.y1 <= at->y1)
+            return true;
+    }
+    return false;
+}
+
+/* What is inside of a symbol may lie on it, and on nothing else. */
+static bool may_meet(const drawn_box *a, const drawn_box *b)
+{
+    return (a->kind == BOX_INSIDE && b->kind == BOX_SYMBOL) ||
+           (a->kind == BOX_SYMBOL && b->kind == BOX_INSIDE);
+}
+
 static int box_faults(const canvas *c, const char *page, FILE *to)
 {
     int faults = 0;
     for (int i = 0; i < c->box_count; i++) {
         const drawn_box *a = &c->boxes[i];
-        if (a->at.x0 < c->frame.x0 - 0.3 || a->at.x1 > c->frame.x1 + 0.3 || a->at.y0 < c->frame.y0 - 0.3 ||
-            a->at.y1 > c->frame.y1 + 0.3) {
-            say(to, page, "beyond the frame", a->name, "");
-            faults++;
-        }
+        const bool beyond = a->at.x0 < c->frame.x0 - 0.3 || a->at.x1 > c->frame.x1 + 0.3 ||
+                            a->at.y0 < c->frame.y0 - 0.3 || a->at.y1 > c->frame.y1 + 0.3,
+                   loose = a->kind == BOX_INSIDE && !lies_within(c, a->at);
+        if (beyond || loose)
+            say(to, page, beyond ? "beyond the frame" : "not within its symbol", a->name, "");
+        faults += beyond + loose;
         for (int k = i + 1; k < c->box_count; k++) {
             const drawn_box *b = &c->boxes[k];
-            const bool inside = (a->kind == BOX_INSIDE) != (b->kind == BOX_INSIDE) &&
-                                (a->kind == BOX_SYMBOL || b->kind == BOX_SYMBOL);
-            if (inside || !meet(a->at, b->at, 0.05))
+            if (may_meet(a, b) || !meet(a->at, b->at, 0.05))
                 continue;
             say(to, page, "one on the other", a->name, b->name);
             faults++;

@@ -31,7 +31,7 @@ typedef enum {
     TYPE_TINY
 } type;
 typedef enum { ALIGN_LEFT, ALIGN_MIDDLE, ALIGN_RIGHT } alignment;
-typedef enum { BOX_TEXT, BOX_SYMBOL, BOX_INSIDE /* of a symbol, on purpose */ } box_kind;
+typedef enum { BOX_TEXT, BOX_SYMBOL, BOX_INSIDE /* has to lie within a symbol */ } box_kind;
 typedef enum { INK_BLACK, INK_GREY, INK_PALE, INK_WHITE, INK_METER, INK_BAR } pen_ink;
 
 enum { BOX_NAME = 80 };
@@ -70,8 +70,8 @@ double text_width(const canvas *c, type how, const char *text);
 double text_at(canvas *c, place at, type how, alignment align, const char *text);
 /* As much of it as there is room for, from the left. */
 double text_within(canvas *c, place at, type how, double room, const char *text);
-/* Without a box of its own: inside of a symbol. */
-void text_inside(canvas *c, place at, type how, pen_ink ink, const char *text);
+/* In the middle of a symbol, where so much room is: smaller if need be, then cut. */
+void text_inside(canvas *c, place at, type how, pen_ink ink, double room, const char *text);
 /* Reads upward from `at`, or ends there. */
 void text_upright(canvas *c, place at, type how, alignment align, const char *text);
 void box_keep(canvas *c, box_kind kind, const char *name, area at);

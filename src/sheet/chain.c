@@ -290,7 +290,9 @@ chain chain_of_signal(const chain_maker *m, int signal)
         snprintf(c.note, sizeof c.note, "%d buttons on one pin", s->source.button_count);
     else if (s->analog && s->reading.unit[0] != '\0')
         snprintf(c.note, sizeof c.note, "reads %s",
-                 strcmp(s->reading.unit, "degC") == 0 ? "°C" : s->reading.unit);
+                 strcmp(s->reading.unit, "degC") == 0  ? "°C"
+                 : strcmp(s->reading.unit, "ohm") == 0 ? "Ω"
+                                                       : s->reading.unit);
     else if (!s->analog && s->reading.steady > 0)
         snprintf(c.note, sizeof c.note, "steady for %s", show(s->reading.steady, TL_DIM_SECOND).text);
     add_source(m, &c, s);
@@ -346,7 +348,10 @@ static void add_driver(const chain_maker *m, chain *c, const tl_plan_output *o)
     box->up.used = true;
     box->up.symbol = SYMBOL_RESISTOR;
     put_value(box->up.value, &d->load, TL_DIM_OHM);
-    snprintf(box->up.name, sizeof box->up.name, d->lamp.given ? "lamp and resistor" : "load");
+    snprintf(box->up.name, sizeof box->up.name, "%s",
+             d->lamp.given ? "lamp and resistor"
+             : d->flyback  ? "load, diode across it"
+                           : "load");
     chain_rail(m->plan, d->supply, box->up.rail);
     box->ends = true;
 }

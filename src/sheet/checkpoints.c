@@ -18,6 +18,7 @@ typedef struct {
     tl_circuit *c;
     checkpoints of;
     int signal;
+    int letters; /* supplies that are measured first */
 } maker;
 
 static tl_meter meter_of(const tl_plan *plan)
@@ -85,16 +86,18 @@ static void add_rail(maker *m, int number, int supply)
     const double middle = (is->volts.low + is->volts.high) / 2, share = meter.accuracy / 100;
     tl_bounds at_rail = {.low = is->volts.low, .nominal = middle, .high = is->volts.high}, whole, alone;
     char text[80];
+    const char letter = (char)('A' + m->letters % 26);
     if (!volts_at(m->c, m->signal, point_of(m), &(condition){0, TL_NET_NONE, 0, 0}, &whole) ||
         !volts_at(m->c, m->signal, point_of(m), &(condition){0, m->c->supply_param[supply], middle, middle},
                   &alone))
         return;
-    snprintf(text, sizeof text, "write it down as %c", (char)('A' + supply % 26));
+    snprintf(text, sizeof text, "write it down as %c", letter);
+    m->letters++;
     m->of.at_source[m->signal] = number;
     put_volts(m->c->plan, add(m, number, text), &at_rail);
     snprintf(m->of.list[m->of.count - 1].where, sizeof m->of.list->where, "%.60s to ground", is->name);
-    snprintf(text, sizeof text, "%c × %.4f .. %.4f", (char)('A' + supply % 26),
-             alone.low / middle * (1 - share) / (1 + share), alone.high / middle * (1 + share) / (1 - share));
+    snprintf(text, sizeof text, "%c × %.4f .. %.4f", letter, alone.low / middle * (1 - share) / (1 + share),
+             alone.high / middle * (1 + share) / (1 - share));
     put_volts(m->c->plan, add(m, number + 1, text), &whole);
 }
 
@@ -196,30 +199,6 @@ static double ohms_with(tl_circuit *c, const double *values, const bool *closed,
     return ohms;
 }
 
-static void mark(bool *marks, int contact)
-{
-    if (contact != TL_NET_NONE)
-        marks[contact] = true;
-}
-
-static bool *only_by_voltage(const tl_circuit *c)
-{
-    bool *marks = tl_alloc((size_t)tl_net_contact_count(c->net) + 1, sizeof *marks);
-    for (int i = 0; i < c->switch_count; i++)
-        mark(marks, c->switches[i].contact);
-    for (int i = 0; i < c->plan->pin_count; i++) {
-        mark(marks, c->pins[i].drive_low);
-        mark(marks, c->pins[i].drive_high);
-        mark(marks, c->pins[i].pull_up);
-        mark(marks, c->pins[i].pull_down);
-    }
-    for (int i = 0; i < c->plan->mux_count; i++) {
-        for (int k = 0; k < c->plan->muxes[i].part->inputs; k++)
-            mark(marks, c->mux_contact[i] + k);
-    }
-    return marks;
-}
-
 /* Only where it tells something: within a fifth. */
 static void add_ohms(maker *m, double *const ends[3], const bool *by_voltage)
 {
@@ -242,7 +221,8 @@ static void add_power_off(maker *m, const int *signals, int count)
 {
     const int params = tl_net_param_count(m->c->net);
     double *ends[3];
-    bool *by_voltage = only_by_voltage(m->c);
+    bool *by_voltage = tl_alloc((size_t)tl_net_contact_count(m->c->net) + 1, sizeof *by_voltage);
+    circuit_mark_by_voltage(m->c, by_voltage);
     for (int i = 0; i < 3; i++)
         ends[i] = tl_alloc((size_t)params + 1, sizeof(double));
     for (int p = 0; p < params; p++) {

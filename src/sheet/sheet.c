@@ -1,8 +1,10 @@
 /* What is on the sheet, and where it goes: to a file, or nowhere to be counted and proven. */
 #include "sheet/sheet.h"
 #include "base/memory.h"
+#include "base/replace_file.h"
 #include "elaborate/circuit_struct.h"
 #include <cairo-pdf.h>
+#include <errno.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -10,33 +12,6 @@
 static const double margin_left = 16, margin_right = 12;
 
 /* --- the list in the order of the sheet --- */
-
-/* Supplies, chips and modules, shared parts, then signals and outputs as they are drawn, buses. */
-static int order_of(const sheet *s, const wire *row)
-{
-    const tl_plan *plan = s->plan;
-    for (int i = 0; i < plan->supply_count; i++) {
-        if (strcmp(plan->supplies[i].name, row->group) == 0)
-            return plan->supplies[i].kind == TL_RAIL_SHARED ? 2000 + i : i;
-    }
-    for (int i = 0; i < plan->mux_count; i++) {
-        if (strcmp(plan->muxes[i].name, row->group) == 0)
-            return 1000 + i;
-    }
-    for (int i = 1; i < plan->converter_count; i++) {
-        if (strcmp(plan->converters[i].name, row->group) == 0)
-            return 1200 + i;
-    }
-    for (int i = 0; i < plan->module_count; i++) {
-        if (strcmp(plan->modules[i].name, row->group) == 0)
-            return 1400 + i;
-    }
-    for (int i = 0; i < s->o->signal_count; i++) {
-        if (strcmp(plan->signals[s->o->signals[i]].name, row->group) == 0)
-            return 3000 + i;
-    }
-    return 9000;
-}
 
 static bool uses_rail(const sheet *s, int rail)
 {
@@ -64,17 +39,37 @@ static bool uses_mux(const sheet *s, int mux)
     return false;
 }
 
+static int place_on_sheet(const sheet *s, int signal)
+{
+    int at = 0;
+    while (at < s->o->signal_count && s->o->signals[at] != signal)
+        at++;
+    return at;
+}
+
 /* Of a sheet of some signals: theirs, and what they are connected to. */
 static bool belongs(const sheet *s, const wire *row)
 {
-    const int order = order_of(s, row);
-    if (s->o->whole || (order >= 3000 && order < 9000))
+    if (s->o->whole)
         return true;
-    if (order < 1000)
-        return uses_rail(s, order);
-    if (order < 1200)
-        return uses_mux(s, order - 1000);
-    return order >= 2000 && order < 3000 && uses_rail(s, order - 2000);
+    switch (row->kind) {
+    case WIRED_SUPPLY:
+    case WIRED_SHARED:
+        return uses_rail(s, row->index);
+    case WIRED_MUX:
+        return uses_mux(s, row->index);
+    case WIRED_SIGNAL:
+        return place_on_sheet(s, row->index) < s->o->signal_count;
+    default:
+        return false;
+    }
+}
+
+static bool comes_before(const sheet *s, const wire *a, const wire *b)
+{
+    if (a->kind == WIRED_SIGNAL && b->kind == WIRED_SIGNAL)
+        return place_on_sheet(s, a->index) < place_on_sheet(s, b->index);
+    return a->kind != b->kind ? a->kind < b->kind : a->index < b->index;
 }
 
 static void sort_list(sheet *s)
@@ -85,7 +80,7 @@ static void sort_list(sheet *s)
         if (!belongs(s, &all.wires[i]))
             continue;
         int at = s->list.count++;
-        for (; at > 0 && order_of(s, &s->list.wires[at - 1]) > order_of(s, &all.wires[i]); at--)
+        for (; at > 0 && comes_before(s, &all.wires[i], &s->list.wires[at - 1]); at--)
             s->list.wires[at] = s->list.wires[at - 1];
         s->list.wires[at] = all.wires[i];
     }
@@ -102,7 +97,7 @@ static void put_where(sheet *s)
         for (int k = 0; k < s->list.count && is->where[0] == '\0'; k++) {
             const wire *w = &s->list.wires[k];
             const size_t length = strlen(pin);
-            if (strcmp(w->group, signal->name) == 0 && strncmp(w->to, pin, length) == 0 &&
+            if (w->kind == WIRED_SIGNAL && w->index == is->signal && strncmp(w->to, pin, length) == 0 &&
                 (w->to[length] == '\0' || w->to[length] == ' '))
                 snprintf(is->where, sizeof is->where, "%.60s to ground", w->from);
         }
@@ -155,32 +150,50 @@ static void count_pages(sheet *s)
     s->nowhere = false;
 }
 
-int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, sheet_form form, char why[200])
+void sheet_file_name(const char *path, int files, int file, char name[1000])
+{
+    const char *dot = strrchr(path, '.');
+    if (files == 1 || dot == NULL)
+        snprintf(name, 1000, "%s", path);
+    else
+        snprintf(name, 1000, "%.*s-%d%s", (int)(dot - path), path, file + 1, dot);
+}
+
+static void draw_files(sheet *s)
+{
+    for (int i = 0; i < (s->form == SHEET_PDF ? 1 : s->pages); i++)
+        (void)sheet_file(s);
+    if (s->form == SHEET_PDF)
+        s->surface = cairo_pdf_surface_create_for_stream(sheet_collect, &s->files[0],
+                                                         s->width * POINTS_PER_MM, s->height * POINTS_PER_MM);
+    draw_all(s);
+    if (s->form == SHEET_PDF)
+        sheet_close(s);
+}
+
+int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, sheet_form form,
+                char why[1200])
 {
     sheet s = begin(circuit, o);
+    char file[1000];
+    int pages = 0;
     s.form = form;
-    s.path = path;
     count_pages(&s);
-    FILE *try = fopen(path, "ab"); /* cairo would say nothing */
-    if (try == NULL || fclose(try) != 0) {
-        snprintf(why, 200, "cannot write it");
-        end(&s);
-        return 0;
+    draw_files(&s);
+    bool good = !s.failed;
+    errno = ENOMEM;
+    sheet_file_name(path, s.file_count, 0, file);
+    for (int i = 0; i < s.file_count && good; i++) {
+        sheet_file_name(path, s.file_count, i, file);
+        good = replace_file(file, s.files[i].bytes, s.files[i].size);
     }
-    if (s.pages > 1 && form != SHEET_PDF)
-        (void)remove(path);
-    if (form == SHEET_PDF)
-        s.surface = cairo_pdf_surface_create(path, s.width * POINTS_PER_MM, s.height * POINTS_PER_MM);
-    draw_all(&s);
-    if (form == SHEET_PDF) {
-        cairo_surface_finish(s.surface);
-        if (cairo_surface_status(s.surface) != CAIRO_STATUS_SUCCESS) {
-            snprintf(why, 200, "%.150s", cairo_status_to_string(cairo_surface_status(s.surface)));
-            s.pages = 0;
-        }
-        cairo_surface_destroy(s.surface);
-    }
-    const int pages = s.pages;
+    if (good)
+        pages = s.pages;
+    else
+        snprintf(why, 1200, "%s: error: %s", file, strerror(errno));
+    for (int i = 0; i < s.file_count; i++)
+        free(s.files[i].bytes);
+    free(s.files);
     end(&s);
     return pages;
 }

@@ -21,11 +21,19 @@ typedef struct {
 /* Writes FILE, or of forms with a page a file FILE-1, FILE-2 and so on before its ending. How many pages; 0
  * where a file cannot be written: `why` says so. */
 int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, sheet_form form,
-                char why[200]);
+                char why[1200]);
+/* The name of one of these files, from 0 on. */
+void sheet_file_name(const char *path, int files, int file, char name[1000]);
 /* Draws all pages nowhere: how many things lie on each other. Each is said on `to`, unless that is NULL. */
 int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to);
 
 /* --- for the files that draw a part of it --- */
+
+/* A file that is drawn: it is written when all of them are. */
+typedef struct {
+    unsigned char *bytes;
+    size_t size;
+} drawn_file;
 
 typedef struct {
     tl_circuit *circuit;
@@ -44,8 +52,10 @@ typedef struct {
     /* where it goes */
     cairo_surface_t *surface;
     sheet_form form;
-    const char *path;
     bool nowhere;
+    drawn_file *files; /* a page each, or of PDF one */
+    int file_count;
+    bool failed; /* what draws had no memory */
 } sheet;
 
 #define POINTS_PER_MM (72 / 25.4)
@@ -54,6 +64,11 @@ typedef struct {
 void sheet_turn(sheet *s);
 /* Ends the last. */
 void sheet_end(sheet *s);
+/* And what it was drawn on. */
+void sheet_close(sheet *s);
+/* One more file; cairo's way of writing into it. */
+drawn_file *sheet_file(sheet *s);
+cairo_status_t sheet_collect(void *file, const unsigned char *bytes, unsigned size);
 /* A heading; on another page where `room` is not left. */
 void sheet_heading(sheet *s, const char *title, const char *beside, double room);
 

@@ -66,7 +66,10 @@ static void put_span(const sheet *s, int signal, chain *is)
         low = fmin(low, worst->volts.low);
         high = fmax(high, worst->volts.high);
     }
-    if (worst->fault == TL_NET_SOLVED)
+    const bool fine = fmax(fabs(low), fabs(high)) < 0.1;
+    if (worst->fault == TL_NET_SOLVED && fine)
+        snprintf(is->span, sizeof is->span, "%.1f .. %.1f mV", 1e3 * low, 1e3 * high);
+    else if (worst->fault == TL_NET_SOLVED)
         snprintf(is->span, sizeof is->span, "%.2f .. %.2f V", fabs(low) < 0.005 ? 0 : low, high);
 }
 

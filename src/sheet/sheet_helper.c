@@ -21,6 +21,14 @@ static const char *name_in(const void *plan, int i)
     return ((const tl_plan *)plan)->signals[i].name;
 }
 
+static bool has(const int *signals, int count, int signal)
+{
+    bool found = false;
+    for (int i = 0; i < count; i++)
+        found = found || signals[i] == signal;
+    return found;
+}
+
 /* false: a name is none, and it is said. */
 static bool choose(const sheet_arguments *a, const tl_plan *plan, int *signals, int *count)
 {
@@ -33,7 +41,8 @@ static bool choose(const sheet_arguments *a, const tl_plan *plan, int *signals, 
                     did_you_mean(nearest_name(a->names[i], name_in, plan, plan->signal_count), meant));
             return false;
         }
-        signals[(*count)++] = signal;
+        if (!has(signals, *count, signal))
+            signals[(*count)++] = signal;
     }
     for (int i = 0; i < plan->signal_count && a->name_count == 0; i++)
         signals[(*count)++] = i;
@@ -70,7 +79,7 @@ static int draw(const sheet_arguments *a, tl_circuit *circuit)
     const tl_plan *plan = tl_circuit_plan(circuit);
     int *signals = must(calloc((size_t)plan->signal_count + (size_t)a->name_count + 1, sizeof *signals)),
         count;
-    char verdict[100], command[300], why[200];
+    char verdict[100], command[300], why[1200];
     sheet_form form = SHEET_PDF;
     int status = EXIT_USAGE;
     if (!form_of(a->output, &form)) {
@@ -78,15 +87,21 @@ static int draw(const sheet_arguments *a, tl_circuit *circuit)
                 a->output);
     } else if (choose(a, plan, signals, &count)) {
         put_verdict(circuit, verdict);
-        snprintf(command, sizeof command, "tinyladder sheet %.250s", a->plan);
+        size_t used = (size_t)snprintf(command, sizeof command, "tinyladder sheet %.150s", a->plan);
+        for (int i = 0; i < a->name_count && used < sizeof command; i++)
+            used += (size_t)snprintf(command + used, sizeof command - used, " %s", a->names[i]);
         const sheet_options o = {signals, count, a->name_count == 0, a->letter, command, verdict};
         const int pages = sheet_write(circuit, &o, a->output, form, why);
         status = pages > 0 ? EXIT_DONE : EXIT_UNREADABLE;
+        const int files = form == SHEET_PDF ? 1 : pages;
+        char first[1000], last[1000];
+        sheet_file_name(a->output, files, 0, first);
+        sheet_file_name(a->output, files, files - 1, last);
         if (pages > 0)
-            printf("%s: %d page%s, %d signal%s\n", a->output, pages, pages == 1 ? "" : "s", count,
-                   count == 1 ? "" : "s");
+            printf("%s%s%s: %d page%s, %d signal%s\n", first, files > 1 ? " .. " : "", files > 1 ? last : "",
+                   pages, pages == 1 ? "" : "s", count, count == 1 ? "" : "s");
         else
-            fprintf(stderr, "tinyladder: %s: %s\n", a->output, why);
+            fprintf(stderr, "%s\n", why);
     }
     free(signals);
     return status;

@@ -17,7 +17,7 @@ typedef struct {
 static columns columns_at(const sheet *s)
 {
     const double x = s->left;
-    return (columns){x + 10.4, x + 13.5, x + 44, x + 72, x + 97, x + 124, x + 150};
+    return (columns){x + 10.4, x + 13.5, x + 43, x + 70, x + 93, x + 118, x + 143};
 }
 
 static void wiring_heads(sheet *s, const columns *x)
@@ -53,14 +53,12 @@ static bool is_pin(const sheet *s, const char *end)
 /* A pin behind a supply that is not the board's is wired last. */
 static int checked_first(const sheet *s, const wire *row)
 {
-    for (int i = 0; i < s->o->signal_count; i++) {
-        const int signal = s->o->signals[i];
-        const tl_source *source = &s->plan->signals[signal].source;
-        if (strcmp(s->plan->signals[signal].name, row->group) == 0 && source->kind == TL_SOURCE_RAIL &&
-            source->supply >= s->plan->board->supply_count && is_pin(s, row->to))
-            return s->checks.at_pin[signal];
-    }
-    return 0;
+    if (row->kind != WIRED_SIGNAL || !is_pin(s, row->to))
+        return 0;
+    const tl_source *source = &s->plan->signals[row->index].source;
+    return source->kind == TL_SOURCE_RAIL && source->supply >= s->plan->board->supply_count
+               ? s->checks.at_pin[row->index]
+               : 0;
 }
 
 /* `upper resistor 47k` beside its value is `upper`. */
@@ -73,12 +71,45 @@ static const char *short_word(const wire *row, char text[120])
     return text;
 }
 
+/* Never cut: at the end of the words stands what tells. Of two parts in one place a line each, and no
+ * picture. */
+static void bands_and_words(sheet *s, const columns *x, const char *bands)
+{
+    const char *second = strstr(bands, "; ");
+    const double middle = s->y + row_height / 2;
+    char first[WIRE_PART];
+    snprintf(first, sizeof first, "%.*s", (int)(second != NULL ? (size_t)(second - bands) : strlen(bands)),
+             bands);
+    if (second != NULL) {
+        (void)text_at(s->c, (place){x->bands - 2, middle - 0.4}, TYPE_TINY, ALIGN_LEFT, first);
+        (void)text_at(s->c, (place){x->bands - 2, middle + 2}, TYPE_TINY, ALIGN_LEFT, second + 2);
+        return;
+    }
+    const bool long_words = text_width(s->c, TYPE_ROW, first) > s->right - x->words;
+    bands_draw(s->c, (place){x->bands, middle}, first);
+    (void)text_at(s->c, (place){x->words, middle + 0.95}, long_words ? TYPE_TINY : TYPE_ROW, ALIGN_LEFT,
+                  first);
+}
+
+static void wiring_ends(sheet *s, const columns *x, const wire *row, bool again)
+{
+    const double base = s->y + row_height / 2 + 0.95;
+    const char *const ends[] = {row->from, row->to};
+    const double at[] = {x->from, x->to, x->by};
+    if (!again)
+        (void)text_within(s->c, (place){x->of, base}, TYPE_BOLD, x->from - x->of - 1, row->group);
+    for (int i = 0; i < 2; i++)
+        (void)text_within(s->c, (place){at[i], base}, is_pin(s, ends[i]) ? TYPE_BOLD : TYPE_TEXT,
+                          at[i + 1] - at[i] - 1, ends[i]);
+}
+
 static void wiring_row(sheet *s, const columns *x, int i, bool again)
 {
     const wire *row = &s->list.wires[i];
     const double middle = s->y + row_height / 2, base = middle + 0.95;
-    char text[120];
     const int check = checked_first(s, row);
+    const bool alone = row->bands[0] == '\0' && !row->fitted && check == 0;
+    char text[120];
     line_draw(s->c, (place){again ? x->from : s->left, s->y}, (place){s->right, s->y},
               again ? hair_width : wire_width, again ? INK_PALE : INK_BLACK);
     if (row->fitted)
@@ -87,24 +118,18 @@ static void wiring_row(sheet *s, const columns *x, int i, bool again)
         tick_draw(s, middle);
     snprintf(text, sizeof text, "%d", i + 1);
     (void)text_at(s->c, (place){x->number, base}, TYPE_SMALL, ALIGN_RIGHT, text);
-    if (!again)
-        (void)text_within(s->c, (place){x->of, base}, TYPE_BOLD, x->from - x->of - 1, row->group);
-    (void)text_within(s->c, (place){x->from, base}, TYPE_TEXT, x->to - x->from - 1, row->from);
-    (void)text_within(s->c, (place){x->to, base}, is_pin(s, row->to) ? TYPE_BOLD : TYPE_TEXT,
-                      x->by - x->to - 1, row->to);
+    wiring_ends(s, x, row, again);
     const double value = text_at(s->c, (place){x->by, base}, TYPE_VALUE, ALIGN_LEFT, row->value);
-    const double word = value > 0 ? fmax(value + 1.4, 8) : 0;
-    (void)text_within(s->c, (place){x->by + word, base}, TYPE_TEXT, x->bands - x->by - word - 3,
+    const double word = value > 0 ? fmax(value + 1.4, 8) : 0, end = alone ? s->right : x->bands - 3;
+    (void)text_within(s->c, (place){x->by + word, base}, TYPE_TEXT, end - x->by - word,
                       short_word(row, text));
     if (row->fitted) {
-        (void)text_within(s->c, (place){x->bands - 1, base}, TYPE_SMALL, s->right - x->bands,
-                          "fitted: nothing to do");
+        (void)text_at(s->c, (place){x->bands - 2, base}, TYPE_SMALL, ALIGN_LEFT, "fitted: nothing to do");
     } else if (row->bands[0] != '\0') {
-        bands_draw(s->c, (place){x->bands, middle}, row->bands);
-        (void)text_within(s->c, (place){x->words, base}, TYPE_SMALL, s->right - x->words, row->bands);
+        bands_and_words(s, x, row->bands);
     } else if (check > 0) {
         snprintf(text, sizeof text, "only when checkpoint %d is right with power on", check);
-        (void)text_within(s->c, (place){x->bands - 2, base}, TYPE_SMALL, s->right - x->bands + 2, text);
+        (void)text_at(s->c, (place){x->bands - 2, base}, TYPE_SMALL, ALIGN_LEFT, text);
     }
     s->y += row_height;
 }
@@ -114,7 +139,7 @@ static int rows_of_group(const sheet *s, int from)
 {
     int count = 1;
     while (from + count < s->list.count &&
-           strcmp(s->list.wires[from + count].group, s->list.wires[from].group) == 0)
+           wires_belong_together(&s->list.wires[from + count], &s->list.wires[from]))
         count++;
     return count;
 }
@@ -231,26 +256,44 @@ void sheet_draw_checkpoints(sheet *s)
 
 typedef struct {
     char value[40], bands[WIRE_PART];
-    int count, row;
+    int count;
 } part_row;
+
+static void count_part(part_row **rows, int *count, const char *value, const char *bands)
+{
+    int at = 0;
+    while (at < *count && strcmp((*rows)[at].value, value) != 0)
+        at++;
+    if (at == *count) {
+        *rows = tl_grow(*rows, (size_t)(*count)++, sizeof **rows);
+        (*rows)[at] = (part_row){.count = 0};
+        snprintf((*rows)[at].value, sizeof(*rows)[at].value, "%s", value);
+        snprintf((*rows)[at].bands, sizeof(*rows)[at].bands, "%s", bands);
+    }
+    (*rows)[at].count++;
+}
+
+/* Two in one place, `27k + 2k7`, are two parts. */
+static void count_row(part_row **rows, int *count, const wire *w)
+{
+    char first[40], second[40], bands[WIRE_PART];
+    const char *semicolon = strstr(w->bands, "; ");
+    if (semicolon == NULL || sscanf(w->value, "%39s %*[+|] %39s", first, second) != 2) {
+        count_part(rows, count, w->value, w->bands);
+        return;
+    }
+    snprintf(bands, sizeof bands, "%.*s", (int)(semicolon - w->bands), w->bands);
+    count_part(rows, count, first, bands);
+    count_part(rows, count, second, semicolon + 2);
+}
 
 static int parts_of(const sheet *s, part_row **rows)
 {
     int count = 0;
     for (int i = 0; i < s->list.count; i++) {
         const wire *w = &s->list.wires[i];
-        int at = 0;
-        if (w->fitted || w->path[0] == '\0' || w->value[0] == '\0')
-            continue;
-        while (at < count && strcmp((*rows)[at].value, w->value) != 0)
-            at++;
-        if (at == count) {
-            *rows = tl_grow(*rows, (size_t)count++, sizeof **rows);
-            (*rows)[at] = (part_row){.row = i};
-            snprintf((*rows)[at].value, sizeof(*rows)[at].value, "%s", w->value);
-            snprintf((*rows)[at].bands, sizeof(*rows)[at].bands, "%s", w->bands);
-        }
-        (*rows)[at].count++;
+        if (!w->fitted && w->path[0] != '\0' && w->value[0] != '\0')
+            count_row(rows, &count, w);
     }
     return count;
 }
@@ -258,13 +301,12 @@ static int parts_of(const sheet *s, part_row **rows)
 /* How many lie in the drawer; in words. */
 static void put_stock(const sheet *s, const part_row *row, char text[40])
 {
-    const wire *w = &s->list.wires[row->row];
     tl_quantity q;
     tl_text_error error;
-    const bool farads = w->bands[0] == '\0';
+    const bool farads = row->bands[0] == '\0';
     const tl_stock *stock = farads ? &s->plan->capacitors : &s->plan->resistors;
     snprintf(text, 40, "to get");
-    if (!tl_quantity_read(w->value, farads ? TL_DIM_FARAD : TL_DIM_OHM, &q, &error))
+    if (!tl_quantity_read(row->value, farads ? TL_DIM_FARAD : TL_DIM_OHM, &q, &error))
         return;
     for (int i = 0; i < stock->count; i++) {
         if (fabs(stock->parts[i].value / q.nominal - 1) > 1e-6)
@@ -294,9 +336,10 @@ void sheet_draw_parts(sheet *s)
             const area box = {x, s->y + row_height / 2 - tick / 2, x + tick,
                               s->y + row_height / 2 + tick / 2};
             frame_draw(s->c, box, wire_width, 0);
+            box_keep(s->c, BOX_SYMBOL, "tick", box);
             snprintf(text, sizeof text, "%d ×", row->count);
-            (void)text_at(s->c, (place){x + 10, base}, TYPE_TEXT, ALIGN_RIGHT, text);
-            (void)text_within(s->c, (place){x + 11.5, base}, TYPE_VALUE, 20, row->value);
+            (void)text_at(s->c, (place){x + 11.5, base}, TYPE_TEXT, ALIGN_RIGHT, text);
+            (void)text_within(s->c, (place){x + 13, base}, TYPE_VALUE, 18, row->value);
             if (row->bands[0] != '\0')
                 bands_draw(s->c, (place){x + 34, s->y + row_height / 2}, row->bands);
             put_stock(s, row, text);

@@ -267,8 +267,9 @@ static void box_draw(canvas *c, const cell *is, place at, double width, bool fir
         wire_draw(c, at, (place){left, at.y});
     frame_draw(c, room, body_width, 0);
     box_keep(c, BOX_SYMBOL, is->name, room);
-    text_inside(c, (place){axis, at.y + (is->value[0] != '\0' ? -0.5 : 0.9)}, TYPE_TEXT, INK_BLACK, is->name);
-    text_inside(c, (place){axis, at.y + 2.7}, TYPE_SMALL, INK_BLACK, is->value);
+    text_inside(c, (place){axis, at.y + (is->value[0] != '\0' ? -0.5 : 0.9)}, TYPE_TEXT, INK_BLACK,
+                is->own - 1, is->name);
+    text_inside(c, (place){axis, at.y + 2.7}, TYPE_SMALL, INK_BLACK, is->own - 1, is->value);
     next_net(c);
     if (is->up.used && is->up.symbol == SYMBOL_WIRE) {
         wire_draw(c, (place){axis, at.y - box_half}, (place){axis, at.y - REACH});
@@ -370,7 +371,7 @@ int strip_fold(const canvas *c, const chain *is, double width, int first[STRIP_R
 {
     int rows = 0;
     double used = 0;
-    const double room = width - TAG_LENGTH - tag_gap - 12;
+    const double room = width - tag_length(c, is->tag, is->position) - tag_gap - 12;
     first[rows++] = 0;
     for (int i = 0; i < is->count; i++) {
         const double end = used + fmax(is->cells[i].width, rail_edge(c, &is->cells[i]));

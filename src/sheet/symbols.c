@@ -174,13 +174,14 @@ void cable_draw(canvas *c, place at)
 
 double tag_length(const canvas *c, const char *pin, const char *position)
 {
-    return position[0] != '\0' ? TAG_LENGTH : fmax(TAG_WIDTH, text_width(c, TYPE_VALUE, pin) + 4.5);
+    const double name = fmin(fmax(TAG_WIDTH, text_width(c, TYPE_VALUE, pin) + 4.5), TAG_MOST);
+    return name + (position[0] != '\0' ? TAG_POSITION : 0);
 }
 
 void tag_draw(canvas *c, place at, const char *pin, const char *position, bool out)
 {
     const double half = 2.1, tip = 1.8, way = out ? -1 : 1, length = tag_length(c, pin, position),
-                 width = position[0] != '\0' ? TAG_WIDTH : length;
+                 width = length - (position[0] != '\0' ? TAG_POSITION : 0);
     const bool own = position[0] != '\0';
     cairo_move_to(c->c, at.x, at.y);
     cairo_line_to(c->c, at.x + way * tip, at.y - half);
@@ -194,11 +195,11 @@ void tag_draw(canvas *c, place at, const char *pin, const char *position, bool o
     cairo_set_line_width(c->c, wire_width);
     cairo_stroke(c->c);
     text_inside(c, (place){at.x + way * (tip + (width - tip) / 2 - 0.3), at.y + 1.05}, TYPE_VALUE,
-                own ? INK_WHITE : INK_BLACK, pin);
+                own ? INK_WHITE : INK_BLACK, width - tip - 1, pin);
     if (own) {
         const double edge = at.x + way * width, end = at.x + way * length;
         frame_draw(c, (area){fmin(edge, end), at.y - half, fmax(edge, end), at.y + half}, wire_width, 0);
-        text_inside(c, (place){(edge + end) / 2, at.y + 1}, TYPE_TEXT, INK_BLACK, position);
+        text_inside(c, (place){(edge + end) / 2, at.y + 1}, TYPE_TEXT, INK_BLACK, 5.4, position);
     }
     box_keep(c, BOX_SYMBOL, pin,
              (area){fmin(at.x + way * 0.4, at.x + way * length), at.y - half,
@@ -218,7 +219,7 @@ void check_disc(canvas *c, place middle, int number)
     } else {
         disc_fill(c, middle, 1.75, INK_METER);
     }
-    text_inside(c, (place){middle.x, middle.y + 0.87}, TYPE_SMALL, INK_WHITE, text);
+    text_inside(c, (place){middle.x, middle.y + 0.87}, TYPE_SMALL, INK_WHITE, 2 * half, text);
     box_keep(c, BOX_SYMBOL, text, (area){middle.x - half, middle.y - 1.75, middle.x + half, middle.y + 1.75});
 }
 
@@ -237,7 +238,7 @@ void row_draw(canvas *c, place middle, int number)
     const double half = fmax(3, text_width(c, TYPE_ROW, text) + 1.2) / 2;
     const area at = {middle.x - half, middle.y - 1.35, middle.x + half, middle.y + 1.35};
     frame_draw(c, at, hair_width, 0.4);
-    text_inside(c, (place){middle.x, middle.y + 0.8}, TYPE_ROW, INK_BLACK, text);
+    text_inside(c, (place){middle.x, middle.y + 0.8}, TYPE_ROW, INK_BLACK, 2 * half, text);
     box_keep(c, BOX_SYMBOL, text, at);
 }
 
@@ -288,6 +289,6 @@ void cut_draw(canvas *c, place at, char letter)
     const char text[2] = {letter, '\0'};
     disc_fill(c, at, 1.75, INK_BLACK);
     disc_fill(c, at, 1.4, INK_WHITE);
-    text_inside(c, (place){at.x, at.y + 0.85}, TYPE_SMALL, INK_BLACK, text);
+    text_inside(c, (place){at.x, at.y + 0.85}, TYPE_SMALL, INK_BLACK, 3, text);
     box_keep(c, BOX_SYMBOL, text, (area){at.x - 1.75, at.y - 1.75, at.x + 1.75, at.y + 1.75});
 }

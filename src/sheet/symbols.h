@@ -11,8 +11,9 @@
 #define THICK (1.1 * MODULE)
 #define LEAD (0.9 * MODULE)
 #define REACH (LEAD + BODY + LEAD)
-#define TAG_WIDTH 9.5
-#define TAG_LENGTH 15.5
+#define TAG_WIDTH 9.5 /* at least, and at most; and the box of the position behind it */
+#define TAG_MOST 34
+#define TAG_POSITION 6
 
 typedef enum {
     SYMBOL_WIRE, /* none: straight to its rail */

@@ -77,10 +77,11 @@ static void add_source(wirer *w, const tl_signal *signal, char at[WIRE_END])
 
 /* --- signals --- */
 
-static void add_signal(wirer *w, const tl_signal *signal)
+static void add_signal(wirer *w, int index)
 {
+    const tl_signal *signal = &w->plan->signals[index];
     char at[WIRE_END], pin[WIRE_END];
-    w->group = signal->name;
+    wire_begin(w, WIRED_SIGNAL, index, signal->name);
     add_source(w, signal, at);
     for (int i = 0; i < signal->stage_count; i++)
         wire_add_stage(w, at, signal->stages, signal->stage_count, i, false);
@@ -105,7 +106,7 @@ static void add_shared(wirer *w)
 {
     for (int i = 0; i < w->plan->supply_count; i++) {
         const tl_supply *supply = &w->plan->supplies[i];
-        w->group = supply->name;
+        wire_begin(w, supply->kind == TL_RAIL_SHARED ? WIRED_SHARED : WIRED_SUPPLY, i, supply->name);
         if (supply->kind == TL_RAIL_SHARED)
             wire_name_part(w, supply->name, "series", NULL, false);
         if (supply->kind == TL_RAIL_SHARED)
@@ -157,18 +158,19 @@ static void add_lamp(wirer *w, const tl_plan_output *o, const char *pin, int pin
     wire_add_to_rail(w, lights_high ? "lamp cathode" : "lamp anode", o->to, "wire");
 }
 
-static void add_output(wirer *w, const tl_plan_output *o)
+static void add_output(wirer *w, int index)
 {
+    const tl_plan_output *o = &w->plan->outputs[index];
     char pin[WIRE_END], name[WIRE_END];
     if (o->pin_count == 0) {
-        w->group = o->name;
+        wire_begin(w, WIRED_OUTPUT, index, o->name);
         wire_add_resistor_to_rail(w, "lamp anode", o->from, "resistor", &o->series);
         wire_add_to_rail(w, "lamp cathode", o->to, "wire");
     }
     for (int i = 0; i < o->pin_count; i++) {
         wire_pin_end(w->plan, o->pins[i], pin);
         snprintf(name, sizeof name, o->pin_count > 1 ? "%.50s %d" : "%.50s", o->name, i + 1);
-        w->group = name;
+        wire_begin(w, WIRED_OUTPUT, index, name);
         if (o->wired) {
             wire_add(w, pin, "-", "the board's own lamp");
         } else if (o->driver.way != TL_DRIVER_NONE) {
@@ -189,16 +191,16 @@ wiring wiring_of(const tl_plan *plan)
     wirer w = {.plan = plan, .group = "", .leg = ""};
     add_shared(&w);
     for (int i = 0; i < plan->signal_count; i++)
-        add_signal(&w, &plan->signals[i]);
+        add_signal(&w, i);
     for (int i = 0; i < plan->output_count; i++)
-        add_output(&w, &plan->outputs[i]);
+        add_output(&w, i);
     for (int i = 0; i < plan->bus_count; i++)
         wire_add_bus(&w, i);
     for (int i = 0; i < plan->mux_count; i++)
-        wire_add_mux(&w, &plan->muxes[i]);
+        wire_add_mux(&w, i);
     for (int i = 1; i < plan->converter_count; i++)
         wire_add_converter(&w, i);
     for (int i = 0; i < plan->module_count; i++)
-        wire_add_module(&w, &plan->modules[i]);
+        wire_add_module(&w, i);
     return w.list;
 }

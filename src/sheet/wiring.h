@@ -6,9 +6,23 @@
 
 enum { WIRE_END = 64, WIRE_PART = 96, WIRE_PATH = 160 };
 
+/* What a row belongs to, in the order in which a sheet has them: one wires supplies and chips first. */
+typedef enum {
+    WIRED_SUPPLY,
+    WIRED_MUX,
+    WIRED_CONVERTER,
+    WIRED_MODULE,
+    WIRED_SHARED,
+    WIRED_SIGNAL,
+    WIRED_OUTPUT,
+    WIRED_BUS
+} wired_kind;
+
 /* One connection: a wire, or a part between two ends. */
 typedef struct {
-    char group[WIRE_END]; /* what it belongs to: a signal, an output, a bus, a part */
+    wired_kind kind;
+    int index;            /* of the plan's */
+    char group[WIRE_END]; /* its name */
     char from[WIRE_END], to[WIRE_END];
     char part[WIRE_PART];  /* `wire`, `resistor 47k`, ... */
     char bands[WIRE_PART]; /* of a resistor; empty for none */
@@ -26,6 +40,7 @@ typedef struct {
 /* In the order of the hands: rails, signals from source to pin, outputs, buses, multiplexers and converters
  * pin by pin, what stays open and what is tied. Free wires. */
 wiring wiring_of(const tl_plan *plan);
+bool wires_belong_together(const wire *a, const wire *b);
 
 /* A rail as an end: the board's pin that is it, with its position, or its name. */
 void wiring_rail_end(const tl_plan *plan, int rail, char text[WIRE_END]);

@@ -18,7 +18,7 @@ void wire_add_bus(wirer *w, int index)
         if (bus->pins[line] == TL_NONE)
             continue;
         snprintf(name, sizeof name, "%.40s %s", bus->name, bus->line_name[line]);
-        w->group = name;
+        wire_begin(w, WIRED_BUS, index, name);
         wire_pin_end(w->plan, bus->pins[line], at);
         for (int s = bus->stage_count; s-- > 0;) /* the plan lists them from the device on */
             wire_add_stage(w, at, bus->stages, bus->stage_count, s, true);
@@ -58,10 +58,11 @@ static bool is_used(const tl_plan *plan, int pin)
     return false;
 }
 
-void wire_add_mux(wirer *w, const tl_mux *mux)
+void wire_add_mux(wirer *w, int index)
 {
+    const tl_mux *mux = &w->plan->muxes[index];
     char end[WIRE_END], input[WIRE_END];
-    w->group = mux->name;
+    wire_begin(w, WIRED_MUX, index, mux->name);
     wire_add_to_rail(w, "supply", mux->supply, "wire");
     wire_add_to_rail(w, "ground", TL_TO_GROUND, "wire");
     for (int i = 0; i < mux->select_count; i++) {
@@ -86,7 +87,7 @@ void wire_add_converter(wirer *w, int index)
 {
     const tl_plan_converter *c = &w->plan->converters[index];
     char note[WIRE_PART];
-    w->group = c->name;
+    wire_begin(w, WIRED_CONVERTER, index, c->name);
     wire_add_to_rail(w, "supply", c->supply, "wire");
     wire_add_to_rail(w, "ground", TL_TO_GROUND, "wire");
     if (c->select_pin != TL_NONE) {
@@ -109,9 +110,10 @@ void wire_add_converter(wirer *w, int index)
     }
 }
 
-void wire_add_module(wirer *w, const tl_module *module)
+void wire_add_module(wirer *w, int index)
 {
-    w->group = module->name;
+    const tl_module *module = &w->plan->modules[index];
+    wire_begin(w, WIRED_MODULE, index, module->name);
     for (int i = 0; i < module->pin_count; i++) {
         const tl_module_pin *p = &module->pins[i];
         char to[WIRE_END] = "-";

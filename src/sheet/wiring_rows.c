@@ -44,11 +44,23 @@ int wire_positive_of(const tl_plan *plan, int pin)
 
 /* --- rows --- */
 
+void wire_begin(wirer *w, wired_kind kind, int index, const char *name)
+{
+    w->kind = kind;
+    w->index = index;
+    w->group = name;
+}
+
+bool wires_belong_together(const wire *a, const wire *b)
+{
+    return a->kind == b->kind && a->index == b->index && strcmp(a->group, b->group) == 0;
+}
+
 wire *wire_add(wirer *w, const char *from, const char *to, const char *part)
 {
     w->list.wires = must(realloc(w->list.wires, ((size_t)w->list.count + 1) * sizeof *w->list.wires));
     wire *row = &w->list.wires[w->list.count++];
-    *row = (wire){.bands = ""};
+    *row = (wire){.kind = w->kind, .index = w->index};
     snprintf(row->group, sizeof row->group, "%.60s", w->group);
     snprintf(row->from, sizeof row->from, "%s", from);
     snprintf(row->to, sizeof row->to, "%s", to);

@@ -7,12 +7,16 @@
 typedef struct {
     const tl_plan *plan;
     wiring list;
-    const char *group;    /* that rows belong to now */
+    wired_kind kind; /* that rows belong to now */
+    int index;
+    const char *group;
     const char *leg;      /* what names of points end in, in the other leg of a bridge */
     char path[WIRE_PATH]; /* of the part that comes next; empty */
     bool fitted;
 } wirer;
 
+/* From now on rows belong to this. */
+void wire_begin(wirer *w, wired_kind kind, int index, const char *name);
 void wire_pin_end(const tl_plan *plan, int pin, char text[WIRE_END]);
 /* Of a pair the pin of its positive input, of any other pin itself. */
 int wire_positive_of(const tl_plan *plan, int pin);
@@ -29,8 +33,8 @@ void wire_add_stage(wirer *w, char at[WIRE_END], const tl_stage *stages, int cou
                     bool backwards);
 
 void wire_add_bus(wirer *w, int index);
-void wire_add_mux(wirer *w, const tl_mux *mux);
+void wire_add_mux(wirer *w, int index);
 void wire_add_converter(wirer *w, int index);
-void wire_add_module(wirer *w, const tl_module *module);
+void wire_add_module(wirer *w, int index);
 
 #endif

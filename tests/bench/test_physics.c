@@ -295,68 +295,6 @@ static void a_channel_follows_its_gate(void)
     }
 }
 
-static double ohms_between(tl_bench *bench, const char *one, const char *other)
-{
-    double ohms;
-    tl_circuit *c = tl_bench_circuit(bench);
-    const int pair[1][2] = {
-        {tl_circuit_point(c, one), other == NULL ? TL_NET_GROUND : tl_circuit_point(c, other)}};
-    tl_bench_ohms(bench, pair, 1, &ohms);
-    return ohms;
-}
-
-static double beside(double a, double b)
-{
-    return isinf(a) ? b : isinf(b) ? a : a * b / (a + b);
-}
-
-/* With the power off a supply is a load that nobody states: what a meter finds there gives it, and by hand
- * all the rest follows. */
-static void an_ohmmeter_sees_the_whole_network(void)
-{
-    static const char plan[] =
-        "supplies: {house: 12 V}\nsignals:\n"
-        "  tap: {source: {rail: house}, stages: [divider: {upper: 47k, lower: 12k}, filter: {series: 1k, "
-        "capacitor: 100 nF}], pin: L4}\n"
-        "  knob: {source: {potentiometer: 10k, top: logic}, pin: L5}\n"
-        "  door: {source: {contact: ground}, stages: [pull: {up: 10k, to: logic}, guard: 1k], pin: L12}\n";
-    static const struct {
-        const char *scene;
-        double upper, lower; /* of the divider, as they are */
-        double travel, door;
-    } rows[] = {
-        {"values: {knob: [0 s: 50 %]}\n", 47e3, 12e3, 0.5, INFINITY},
-        {"values: {knob: [0 s: 30 %]}\npresses: {door: [0 s for 9 s]}\n", 47e3, 12e3, 0.3, 0},
-        {"values: {knob: [0 s: 50 %]}\nfaults: [{short: tap.divider.lower}]\n", 47e3, 0, 0.5, INFINITY},
-        {"values: {knob: [0 s: 50 %]}\nfaults: [{open: tap.divider.upper}]\n", INFINITY, 12e3, 0.5, INFINITY},
-        {"values: {knob: [0 s: 50 %]}\nfaults: [{wrong: tap.divider.lower, value: 120k}]\n", 47e3, 120e3, 0.5,
-         INFINITY},
-        {"values: {knob: [0 s: 50 %]}\nfaults: [{leak: tap.divider, ohms: 22k, to: ground}]\n", 47e3,
-         12e3 * 22e3 / 34e3, 0.5, INFINITY},
-    };
-    for (size_t i = 0; i < ROWS(rows); i++) {
-        tl_bench *bench = open_with(plan, rows[i].scene);
-        tl_bench_go_to(bench, 1);
-        for (int signal = 0; signal < 3; signal++)
-            (void)tl_bench_pin_volts(bench, signal);
-        const double legs = rows[i].upper + rows[i].lower, house = ohms_between(bench, "house", NULL),
-                     load = isinf(legs) ? house : 1 / (1 / house - 1 / legs);
-        const double divider = beside(rows[i].lower, rows[i].upper + load), knob = 1e4 * rows[i].travel;
-        CHECK_ROW(rows[i].scene,
-                  near(ohms_between(bench, "tap.divider", NULL), divider, 1e-3 * divider + 0.01));
-        CHECK_ROW(rows[i].scene,
-                  near(ohms_between(bench, "tap.pin", NULL), divider + 1e3, 1e-3 * divider + 1));
-        CHECK_ROW(rows[i].scene, near(ohms_between(bench, "tap.pin", "tap.divider"), 1e3, 1));
-        const double logic = ohms_between(bench, "logic", NULL), others = beside(1e4, 1e4 + rows[i].door),
-                     rail = 1 / (1 / logic - 1 / others);
-        CHECK_ROW(rows[i].scene, near(ohms_between(bench, "knob.pin", NULL),
-                                      beside(knob, 1e4 - knob + beside(rail, 1e4 + rows[i].door)), 10));
-        CHECK_ROW(rows[i].scene, near(ohms_between(bench, "door.source", NULL),
-                                      beside(rows[i].door, 1e4 + beside(rail, 1e4)), 10));
-        tl_bench_free(bench);
-    }
-}
-
 /* However slow a filter, it has settled when the scene begins. */
 static void a_scene_begins_at_rest(void)
 {
@@ -567,7 +505,6 @@ CU_TestInfo physics_tests[] = {
     {"followers clip", followers_clip},
     {"shifters follow volts", shifters_follow_volts},
     {"a channel follows its gate", a_channel_follows_its_gate},
-    {"an ohmmeter sees the whole network", an_ohmmeter_sees_the_whole_network},
     {"a scene begins at rest", a_scene_begins_at_rest},
     {"an input is undriven while nothing holds it", an_input_is_undriven_while_nothing_holds_it},
     {"other shifters too", other_shifters_too},

@@ -1,6 +1,6 @@
 /* From what was seen to what is wrong: observations written by hand, faults played on benches with parts of
  * their own, and what is no observation. */
-#include "explain/rank.h"
+#include "explain/next.h"
 #include "explain/rehearsal.h"
 #include "support.h"
 #include <glob.h>
@@ -154,6 +154,7 @@ static void refuses_what_is_no_observation(void)
         {"door --saw 1 --source ajar", "expected a state", 2},
         {"tap --saw 12 --meter tap.nowhere=1V", "no point 'tap.nowhere'", 2},
         {"tap --saw 12 --meter 1V", "expected NAME=VALUE", 2},
+        {"tap --saw 12 --ohms 'tap.divider,ground'", "expected A,B=RESISTANCE", 2},
         {"tap --saw 12 --ohms 'tap.divider=12k'", "expected two points: A,B=RESISTANCE", 2},
         {"tap --saw 12 --ohms 'tap.divider,tap.nowhere=12k'", "no point 'tap.nowhere'", 2},
         {"tap --saw 12 --ohms 'ground,ground=12k'", "these are one point", 2},
@@ -342,6 +343,52 @@ static void finds_what_is_played(void)
     tl_report_free(report);
 }
 
+static void reads_back(tl_circuit *circuit, const char *path, const seen_meter *proposed)
+{
+    tl_text_error error = {0, ""};
+    seen_meter read = {.node = TL_NONE};
+    const bool ohms = proposed->other != TL_NET_NONE,
+               good = (ohms ? seen_ohms_read : seen_meter_read)(&read, circuit, proposed->point,
+                                                                ohms ? "1k" : "1 V", &error);
+    CHECK_ROW(path, good && read.node == proposed->node && read.other == proposed->other);
+    CHECK_ROW(path, strstr(proposed->point, ".high") == NULL && strstr(proposed->point, ".emf") == NULL);
+    if (!good || read.node != proposed->node || read.other != proposed->other)
+        printf("\n  %s: %s: %s\n", path, proposed->point, error.text);
+}
+
+/* Where it says to measure is a place that a probe reaches, and is taken as it is written. */
+static void what_it_proposes_can_be_typed(void)
+{
+    glob_t found;
+    int proposed = 0;
+    CU_ASSERT_FATAL(glob(TL_SOURCE "/demo/sound/*.plan.yaml", 0, NULL, &found) == 0);
+    for (size_t i = 0; i < found.gl_pathc; i += 3 * THINNED) {
+        diagnosis d;
+        next_measurement next;
+        tl_report *report = tl_report_new();
+        tl_report_allow_outside(report, true);
+        tl_plan *of = tl_plan_load(found.gl_pathv[i], report);
+        CU_ASSERT_FATAL(of != NULL);
+        tl_circuit *circuit = tl_circuit_new(of);
+        hypotheses all = hypotheses_of(circuit);
+        observed seen = rehearsal_situations(circuit, 2);
+        rehearsal_observe(&(rehearsal){circuit, &all.list[FIRST_FAULT], 77, 1}, &seen);
+        CU_ASSERT_FATAL(diagnose(&d, circuit, &seen, &(diagnose_options){NULL, false}, report));
+        if (next_of(&d, &next)) {
+            reads_back(circuit, found.gl_pathv[i], &next.meter);
+            proposed++;
+        }
+        diagnosis_free(&d);
+        observed_free(&seen);
+        hypotheses_free(&all);
+        tl_circuit_free(circuit);
+        tl_plan_free(of);
+        tl_report_free(report);
+    }
+    CU_ASSERT(proposed > 8 / THINNED);
+    globfree(&found);
+}
+
 /* What the sum of what the table says about the plan is asked for once is asked for alike. */
 static void the_same_question_has_the_same_answer(void)
 {
@@ -360,6 +407,7 @@ CU_TestInfo explain_tests[] = {
     {"takes what is there", takes_what_is_there},
     {"is offered where it is needed", is_offered_where_it_is_needed},
     {"finds what is played", finds_what_is_played},
+    {"what it proposes can be typed", what_it_proposes_can_be_typed},
     {"the same question has the same answer", the_same_question_has_the_same_answer},
     CU_TEST_INFO_NULL,
 };

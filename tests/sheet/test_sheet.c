@@ -181,6 +181,12 @@ static void along_a_net(canvas *c)
     wire_draw(c, (place){40, 20}, (place){50, 20});
 }
 
+static void inside_of_nothing(canvas *c)
+{
+    resistor_lying(c, (place){20, 20}, "10k");
+    box_keep(c, BOX_INSIDE, "a name", (area){19, 19.5, 24, 20.5});
+}
+
 static void beyond_the_frame(canvas *c)
 {
     (void)text_at(c, (place){95, 20}, TYPE_TEXT, ALIGN_LEFT, "too far to the right");
@@ -202,10 +208,13 @@ static void the_proof_finds_breaks(void)
         const char *name;
         breaks *draw;
         bool good;
-    } rows[] = {
-        {"label on label", label_on_label, false},     {"wire through a body", wire_through_body, false},
-        {"net across net", net_on_net, false},         {"net along net", along_a_net, false},
-        {"beyond the frame", beyond_the_frame, false}, {"all is well", all_is_well, true}};
+    } rows[] = {{"label on label", label_on_label, false},
+                {"wire through a body", wire_through_body, false},
+                {"net across net", net_on_net, false},
+                {"net along net", along_a_net, false},
+                {"beyond the frame", beyond_the_frame, false},
+                {"not within its symbol", inside_of_nothing, false},
+                {"all is well", all_is_well, true}};
     for (size_t i = 0; i < ROWS(rows); i++) {
         cairo_surface_t *nowhere = cairo_recording_surface_create(CAIRO_CONTENT_COLOR, NULL);
         canvas *c = canvas_new(nowhere, 1, (area){0, 0, 100, 100});
@@ -275,7 +284,7 @@ static void the_command_writes_it(void)
         int status;
     } rows[] = {
         {"sheet %s/demo/cold-frame.plan.yaml -o s.pdf", "s.pdf: ", "s.pdf", 0},
-        {"sheet %s/demo/cold-frame.plan.yaml -o s.png --paper letter", "s.png: ", "s-1.png", 0},
+        {"sheet %s/demo/cold-frame.plan.yaml -o s.png --paper letter", "s-1.png .. s-", "s-1.png", 0},
         {"sheet %s/demo/cold-frame.plan.yaml air -o one.svg", "1 signal", "one.svg", 0},
         {"sheet %s/demo/cold-frame.plan.yaml airr -o x.pdf", "did you mean 'air'?", NULL, 2},
         {"sheet %s/demo/cold-frame.plan.yaml", "which file?", NULL, 2},
