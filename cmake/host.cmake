@@ -91,7 +91,7 @@ add_executable(tinyladder-command
     src/reading/counts_source.c src/reading/damages.c src/reading/ending.c src/reading/expect.c src/reading/explain_hint.c
     src/reading/mystery.c src/reading/sight.c src/reading/outputs.c src/reading/playing.c src/reading/read_meter.c src/reading/read_seeds.c src/reading/read_why.c src/reading/reading_tables.c src/reading/readings.c
     src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c src/reading/trim_print.c
-  src/explain/cause_words.c src/explain/hypotheses.c src/explain/next.c src/explain/observed.c src/explain/rehearsal.c src/explain/predict.c src/explain/seen_figures.c src/explain/likelihood.c src/explain/rank.c src/explain/touch.c
+  src/explain/cause_words.c src/explain/hypotheses.c src/explain/next.c src/explain/observed.c src/explain/rehearsal.c src/explain/predict.c src/explain/situation_scene.c src/explain/seen_figures.c src/explain/likelihood.c src/explain/rank.c src/explain/touch.c
   src/record/chart.c src/record/chart_script.c src/record/gnuplot.c src/record/record_file.c src/record/record_row.c
   src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_chips.c src/sheet/wiring_rows.c src/sheet/wiring_print.c
   src/watch/terminal.c src/watch/watch_hand.c src/watch/watch_look.c src/watch/watch_screen.c

@@ -240,6 +240,8 @@ void events_init(tl_bench *bench)
 {
     if (bench->scene == NULL)
         return;
+    for (int k = 0; k < bench->island_count; k++)
+        bench->islands[k].next_event = -INFINITY; /* a button may have been held since before it begins */
     for (int i = 0; i < bench->circuit->plan->signal_count; i++) {
         bench_cursor cursor = {.signal = i,
                                .random = random_stream(bench->seed, RANDOM_PRESSES + (unsigned)i)};

@@ -21,6 +21,7 @@ static double *values_now(tl_bench *bench)
     for (int k = 0; k < bench->island_count; k++) {
         int count;
         bench_island *s = &bench->islands[k];
+        island_advance(bench, s, bench->now_ns);
         island_wire(bench, s);
         const int *params = tl_island_params(s->island, &count);
         for (int i = 0; i < count; i++)

@@ -51,7 +51,8 @@ static void name_cause(const diagnosis *d, const ranked_cause *c, char text[WORD
     for (int i = 0; i < c->also_count; i++) {
         const hypothesis *other = &d->all.list[c->also[i]];
         const size_t used = strlen(text);
-        if (strcmp(other->kind, d->all.list[c->hypothesis].kind) != 0)
+        if (strcmp(other->kind, d->all.list[c->hypothesis].kind) != 0 ||
+            hypotheses_one_point(other, &d->all.list[c->hypothesis]))
             continue;
         snprintf(text + used, WORDS_LONGEST - used, "%s%s", before, other->part);
         before = ", ";
@@ -222,7 +223,10 @@ static void print_next(const diagnosis *d, const next_measurement *next)
     else
         snprintf(point, sizeof point, "%.*s and %s", (int)(comma - next->meter.point), next->meter.point,
                  comma + 1);
-    printf("\nNext, %s %s%s%s",
+    printf("\nNext, ");
+    if (next->selected != TL_NONE)
+        printf("with %s selected, ", tl_circuit_plan(d->asked.circuit)->signals[next->selected].name);
+    printf("%s %s%s%s",
            ohms ? "switch the power off, and measure the resistance between" : "measure the voltage at",
            ink_on(stdout, INK_STRONG), point, ink_off(stdout));
     if (d->asked.seen->count > 1)
@@ -333,6 +337,7 @@ static json_t *predicted_span(const next_measurement *next, int i)
 
 json_t *explain_object(const diagnosis *d, const next_measurement *next, long most, const tl_report *findings)
 {
+    const tl_plan *plan = tl_circuit_plan(d->asked.circuit);
     json_t *causes = json_array(), *found = json_array(), *where = json_null();
     for (int i = 0; i < d->count && i < most; i++) {
         json_t *one = cause_object(d, &d->causes[i]);
@@ -345,9 +350,10 @@ json_t *explain_object(const diagnosis *d, const next_measurement *next, long mo
         json_t *predicted = json_array();
         for (int i = 0; i < next->causes; i++)
             json_array_append_new(predicted, predicted_span(next, i));
-        where = json_pack("{s:s,s:s,s:i,s:o,s:o}", "point", next->meter.point, "measure",
+        const char *selected = next->selected != TL_NONE ? plan->signals[next->selected].name : NULL;
+        where = json_pack("{s:s,s:s,s:i,s:s?,s:o,s:o}", "point", next->meter.point, "measure",
                           next->meter.other != TL_NET_NONE ? "ohms" : "volts", "situation", next->situation,
-                          "gain_bits", json_number(next->gain), "predicted", predicted);
+                          "selected", selected, "gain_bits", json_number(next->gain), "predicted", predicted);
     }
     return json_pack("{s:i,s:b,s:b,s:o,s:o,s:o,s:o}", "faults_tried", d->all.count - FIRST_FAULT, "within",
                      d->within, "impossible", d->impossible, "seen", figures_object(d), "causes", causes,

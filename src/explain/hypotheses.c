@@ -332,7 +332,7 @@ static void name_line(hypothesis *h, const tl_plan *plan, const tl_parts *parts)
 static hypothesis *add(hypotheses *all)
 {
     all->list = tl_grow(all->list, (size_t)all->count, sizeof *all->list);
-    all->list[all->count] = (hypothesis){.wider = 1};
+    all->list[all->count] = (hypothesis){.wider = 1, .share = 1};
     return &all->list[all->count++];
 }
 
@@ -361,7 +361,29 @@ static void share_words(hypotheses *all, const tl_plan *plan)
         if (strcmp(h->kind, "sign") != 0 && strcmp(h->kind, "byte-order") != 0)
             continue;
         if (tl_plan_signal(plan, h->part, &signal) != NULL)
-            h->prior /= 2;
+            h->share /= 2;
+    }
+}
+
+bool hypotheses_one_point(const hypothesis *a, const hypothesis *b)
+{
+    const tl_scene_fault *one = &a->fault, *other = &b->fault;
+    const bool of_nodes = one->kind == TL_SCENE_SHORT || one->kind == TL_SCENE_LEAK ||
+                          one->kind == TL_SCENE_NOISE || one->kind == TL_SCENE_METER;
+    return a->line != NULL && b->line != NULL && of_nodes && one->kind == other->kind &&
+           one->node[0] == other->node[0] && one->node[1] == other->node[1] &&
+           strcmp(a->kind, b->kind) == 0 && strcmp(a->value, b->value) == 0;
+}
+
+/* Behind a multiplexer all pins are one point: a fault there is met as often as at any other. */
+static void share_points(hypotheses *all)
+{
+    for (int i = FIRST_FAULT; i < all->count; i++) {
+        int names = 0;
+        for (int k = FIRST_FAULT; k < all->count; k++)
+            names += hypotheses_one_point(&all->list[i], &all->list[k]);
+        if (names > 1)
+            all->list[i].share /= names;
     }
 }
 
@@ -394,9 +416,10 @@ hypotheses hypotheses_of(tl_circuit *circuit)
         if (h != NULL)
             name_line(h, plan, &parts);
     }
-    for (int i = 0; i < all.count; i++)
-        all.list[i].prior = prior_of(all.list[i].kind);
     share_words(&all, plan);
+    share_points(&all);
+    for (int i = 0; i < all.count; i++)
+        all.list[i].prior = prior_of(all.list[i].kind) * all.list[i].share;
     tl_parts_free(&parts);
     tl_fault_list_free(&faults);
     return all;
@@ -462,7 +485,7 @@ static bool weigh(reader *r, void *context, const csv_line *line, tl_place place
     for (int i = 0; i < all->count; i++) {
         const char *row = row_of_kind(all->list[i].kind);
         if (strcmp(row, line->field[0]) == 0)
-            all->list[i].prior = weight;
+            all->list[i].prior = weight * all->list[i].share;
     }
     return true;
 }

@@ -16,6 +16,7 @@ typedef struct {
     char part[CAUSE_TEXT]; /* what has the fault, */
     char kind[40];         /* which it is, such as times-10, */
     char value[40];        /* and of which size; empty */
+    double share;          /* of its kind's weight: less where it has several names */
     double prior;          /* weight against all others */
 } hypothesis;
 
@@ -34,6 +35,8 @@ hypotheses hypotheses_of(tl_circuit *circuit);
 void hypotheses_free(hypotheses *all);
 /* Both at once, as one more. */
 void hypotheses_add_pair(hypotheses *all, int one, int other);
+/* Whether both are one fault at one point, which several signals share. */
+bool hypotheses_one_point(const hypothesis *a, const hypothesis *b);
 /* Which of them a line of a scene is; -1. */
 int hypotheses_find(const hypotheses *all, const char *line);
 

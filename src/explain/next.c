@@ -19,7 +19,7 @@ enum {
     SITUATIONS_MOST = 3
 };
 static const double near_enough = 7, least_gain = 0.02;
-static const double power_off_work = 0.25; /* bits that a measurement must tell more than one of volts */
+static const double power_off_work = 0.1; /* bits that a measurement must tell more than one of volts */
 
 /* What a probe can touch: supplies, and no point inside of a chip, a source or a track. */
 static bool is_reachable(const tl_circuit *c, int node)
@@ -194,6 +194,8 @@ static observed metered(const observed *seen, int k, const seen_meter *meters, i
     const situation *from = &seen->situations[k];
     for (int i = 0; i < from->source_count; i++)
         situation_add_source(in, &from->sources[i]);
+    for (int i = 0; i < from->signal_count; i++)
+        (void)situation_signal(in, from->signals[i].signal);
     for (int i = 0; i < from->output_count; i++)
         situation_add_output(in, &from->outputs[i]);
     for (int i = 0; i < count; i++)
@@ -269,6 +271,19 @@ static bool is_measured(const situation *in, const seen_meter *meter)
     return false;
 }
 
+/* Behind a multiplexer it matters which channel is selected: the last one that was asked for. */
+static int selected_for(const tl_circuit *c, const situation *in, const seen_meter *meter)
+{
+    int selected = TL_NONE;
+    for (int i = 0; i < in->signal_count && meter->other == TL_NET_NONE; i++) {
+        const int signal = in->signals[i].signal;
+        if (c->plan->pins[c->plan->signals[signal].pin].mux != TL_NONE &&
+            is_of_signal(c, signal, meter->node))
+            selected = signal;
+    }
+    return selected;
+}
+
 static void try_situation(const diagnosis *d, int k, int causes, next_measurement *next)
 {
     int points[POINTS_MOST];
@@ -288,7 +303,11 @@ static void try_situation(const diagnosis *d, int k, int causes, next_measuremen
                      gain = gain_of(prior, causes, of + p * causes) - work;
         if (gain <= next->gain)
             continue;
-        *next = (next_measurement){.situation = k, .meter = meters[p], .gain = gain, .causes = causes};
+        *next = (next_measurement){.situation = k,
+                                   .meter = meters[p],
+                                   .selected = selected_for(c, &d->asked.seen->situations[k], &meters[p]),
+                                   .gain = gain,
+                                   .causes = causes};
         memcpy(next->of, of + p * causes, (size_t)causes * sizeof *of);
     }
     free(of);

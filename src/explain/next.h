@@ -15,6 +15,7 @@ typedef struct {
 typedef struct {
     int situation;
     seen_meter meter; /* where; what it shows is not known yet */
+    int selected;     /* signal whose channel its multiplexer stays on; TL_NONE where that is all the same */
     double gain;      /* bits that it tells on the mean */
     int causes;       /* how many of the diagnosis it weighs, from the first on, with what each predicts */
     predicted_reading of[NEXT_CAUSES];

@@ -151,7 +151,8 @@ static bool same_kind(const hypothesis *a, const hypothesis *b)
                                            {"short-to-", "stuck-closed"},
                                            {"short-to-", "short"},
                                            {"pull-missing", "open"},
-                                           {"bits", "eight-bit"}};
+                                           {"bits", "eight-bit"},
+                                           {"bits", "wrong-constant"}};
     bool same = strcmp(a->kind, b->kind) == 0;
     for (size_t i = 0; i < sizeof names / sizeof names[0]; i++)
         same = same || (is_called(a->kind, names[i][0]) && is_called(b->kind, names[i][1])) ||
@@ -201,6 +202,22 @@ static void gather_values(diagnosis *d, const double *likelihood, double best)
     }
 }
 
+/* Named after a signal that was seen. */
+static bool is_of_seen(const diagnosis *d, int cause)
+{
+    const char *part = d->all.list[cause].part;
+    const size_t owner = strcspn(part, ".");
+    for (int k = 0; k < d->asked.seen->count; k++) {
+        const situation *in = &d->asked.seen->situations[k];
+        for (int i = 0; i < in->signal_count; i++) {
+            const char *name = question_signal(&d->asked, in->signals[i].signal)->name;
+            if (strlen(name) == owner && strncmp(name, part, owner) == 0)
+                return true;
+        }
+    }
+    return false;
+}
+
 /* One fault at several places of one network, whatever it is called there, is one cause, too. */
 static void gather_places(diagnosis *d)
 {
@@ -218,8 +235,13 @@ static void gather_places(diagnosis *d)
             d->causes[kept++] = c;
             continue;
         }
-        d->causes[at].also[d->causes[at].also_count++] = c.hypothesis;
-        d->causes[at].probability += c.probability;
+        ranked_cause *first = &d->causes[at];
+        const bool better =
+            hypotheses_one_point(&d->all.list[first->hypothesis], &d->all.list[c.hypothesis]) &&
+            is_of_seen(d, c.hypothesis) && !is_of_seen(d, first->hypothesis);
+        first->also[first->also_count++] = better ? first->hypothesis : c.hypothesis;
+        first->hypothesis = better ? c.hypothesis : first->hypothesis;
+        first->probability += c.probability;
     }
     d->count = kept;
 }

@@ -98,6 +98,8 @@ double rehearsal_measure(const rehearsal *r, const observed *seen, const seen_me
         situation *in = observed_add(&alone);
         for (int n = 0; n < seen->situations[i].source_count; n++)
             situation_add_source(in, &seen->situations[i].sources[n]);
+        for (int n = 0; n < seen->situations[i].signal_count; n++)
+            (void)situation_signal(in, seen->situations[i].signals[n].signal);
         for (int n = 0; n < seen->situations[i].output_count; n++)
             situation_add_output(in, &seen->situations[i].outputs[n]);
     }
