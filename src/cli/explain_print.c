@@ -2,6 +2,7 @@
  * what mends it; then the next measurement. */
 #include "cli/explain_print.h"
 #include "explain/cause_words.h"
+#include "explain/touch.h"
 #include "printing/tables.h"
 #include "tinyladder/design/rules.h"
 #include <math.h>
@@ -208,6 +209,23 @@ static void put_volts(table *t, const predicted_reading *of)
         table_cell(t, "%.3f V ± %.3f V", fabs(of->mean) < 5e-4 ? 0 : of->mean, 2 * of->spread);
 }
 
+/* What has to stay as it was while it is measured: a channel, a button. */
+static void print_stays(const diagnosis *d, const next_measurement *next)
+{
+    const tl_plan *plan = tl_circuit_plan(d->asked.circuit);
+    const situation *in = &d->asked.seen->situations[next->situation];
+    if (next->selected != TL_NONE)
+        printf("with %s selected, ", plan->signals[next->selected].name);
+    for (int i = 0; i < in->source_count; i++) {
+        const seen_source *source = &in->sources[i];
+        const tl_signal *s = &plan->signals[source->signal];
+        if (source->is_state && source->pressed &&
+            is_of_signal(d->asked.circuit, source->signal, next->meter.node))
+            printf("with %s %s, ", source->button >= 0 ? s->source.buttons[source->button].name : s->name,
+                   source->button >= 0 ? "pressed" : "closed");
+    }
+}
+
 static void print_next(const diagnosis *d, const next_measurement *next)
 {
     table t;
@@ -224,8 +242,7 @@ static void print_next(const diagnosis *d, const next_measurement *next)
         snprintf(point, sizeof point, "%.*s and %s", (int)(comma - next->meter.point), next->meter.point,
                  comma + 1);
     printf("\nNext, ");
-    if (next->selected != TL_NONE)
-        printf("with %s selected, ", tl_circuit_plan(d->asked.circuit)->signals[next->selected].name);
+    print_stays(d, next);
     printf("%s %s%s%s",
            ohms ? "switch the power off, and measure the resistance between" : "measure the voltage at",
            ink_on(stdout, INK_STRONG), point, ink_off(stdout));

@@ -69,7 +69,31 @@ static void an_ohmmeter_sees_the_whole_network(void)
     }
 }
 
+/* What was pressed long before the bench begins is at rest there, for any meter; a capacitor that takes
+ * seconds shows it. */
+static void a_button_held_since_long_is_at_rest(void)
+{
+    static const char plan[] =
+        "signals:\n  door: {source: {contact: ground}, stages: [pull: {up: 100k, to: logic}, "
+        "filter: {series: 100k, capacitor: 10 uF}], pin: L4}\n";
+    double volts = NAN;
+    tl_bench *planned = open_with(plan, NULL);
+    tl_scene *scene = tl_scene_new();
+    tl_press press = {.signal = 0, .button = -1, .at = -2000, .length = 1e6};
+    scene->presses = &press;
+    scene->press_count = 1;
+    tl_bench *bench = tl_bench_new(tl_bench_circuit(planned), scene, 3);
+    CU_ASSERT(agrees(ohms_between(bench, "door.source", NULL), 0));
+    CU_ASSERT(tl_bench_node_volts(bench, "door.pin", &volts) == TL_NET_SOLVED && fabs(volts) < 5e-3);
+    tl_bench_free(bench);
+    scene->presses = NULL;
+    scene->press_count = 0;
+    tl_scene_free(scene);
+    tl_bench_free(planned);
+}
+
 CU_TestInfo ohmmeter_tests[] = {
+    {"a button held since long is at rest", a_button_held_since_long_is_at_rest},
     {"an ohmmeter sees the whole network", an_ohmmeter_sees_the_whole_network},
     CU_TEST_INFO_NULL,
 };

@@ -235,6 +235,13 @@ static void takes_what_is_there(void)
          "knob "
          "--record r.csv --source '20 %%'",
          "the ends of knob.source are exchanged", 1},
+        {"%s explain explain.plan.yaml door --saw 1 --source closed --meter 'door.pin=3.3 V'",
+         "Next, with door closed, switch the power off", 1},
+        /* Behind a multiplexer the pins of all channels are one point, and which is selected matters. */
+        {"%s explain " TL_SOURCE "/demo/fernhill.plan.yaml heater-3 --saw 4095 --source '5 degC ±2 degC'",
+         "  heater-3.pin touches battery\n", 1},
+        {"%s explain " TL_SOURCE "/demo/fernhill.plan.yaml heater-3 --saw 4095 --source '5 degC ±2 degC'",
+         "Next, with heater-3 selected, measure the voltage at ", 1},
     };
     (void)scratch_file("explain.plan.yaml", plan, strlen(plan));
     for (size_t i = 0; i < ROWS(rows); i++) {
