@@ -125,17 +125,23 @@ endif()
 
 # So is drawing.
 pkg_check_modules(PANGOCAIRO IMPORTED_TARGET pangocairo)
+set(SHEET_SOURCES src/sheet/canvas.c src/sheet/chain.c src/sheet/checkpoints.c src/sheet/pen.c src/sheet/pen_svg.c src/sheet/sheet.c
+  src/sheet/sheet_circuits.c src/sheet/sheet_header.c src/sheet/sheet_lists.c
+  src/sheet/sheet_page.c src/sheet/strip.c src/sheet/symbols.c src/sheet/wiring.c src/sheet/wiring_chips.c
+  src/sheet/wiring_rows.c)
 if(PANGOCAIRO_FOUND)
-  add_executable(tinyladder-sheet src/sheet/canvas.c src/sheet/chain.c src/sheet/checkpoints.c src/sheet/sheet.c
-    src/sheet/sheet_circuits.c src/sheet/sheet_header.c src/sheet/sheet_helper.c src/sheet/sheet_lists.c
-    src/sheet/sheet_page.c src/sheet/strip.c src/sheet/symbols.c src/sheet/wiring.c src/sheet/wiring_chips.c
-    src/sheet/wiring_rows.c src/printing/columns.c src/printing/json_answer.c src/printing/options.c src/printing/print.c
-    src/printing/row_ranges.c src/printing/tables.c)
-  target_link_libraries(tinyladder-sheet PRIVATE tinyladder-rooms PkgConfig::JANSSON PkgConfig::PANGOCAIRO)
-  install(TARGETS tinyladder-sheet DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/tinyladder)
+  list(APPEND SHEET_SOURCES src/sheet/paper_cairo.c src/sheet/pen_cairo.c)
 else()
-  message(STATUS "left out: sheet, which needs pangocairo")
+  list(APPEND SHEET_SOURCES src/sheet/paper_missing.c)
+  message(STATUS "left out: sheet -o FILE.pdf, .svg and .png, which need pangocairo")
 endif()
+add_executable(tinyladder-sheet ${SHEET_SOURCES} src/sheet/sheet_helper.c src/printing/columns.c
+  src/printing/json_answer.c src/printing/options.c src/printing/print.c src/printing/row_ranges.c src/printing/tables.c)
+target_link_libraries(tinyladder-sheet PRIVATE tinyladder-rooms PkgConfig::JANSSON)
+if(PANGOCAIRO_FOUND)
+  target_link_libraries(tinyladder-sheet PRIVATE PkgConfig::PANGOCAIRO)
+endif()
+install(TARGETS tinyladder-sheet DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/tinyladder)
 
 # What the key tables say, for editors and for the reference: `make keys`.
 add_executable(write-keys tools/write_keys.c)

@@ -1,4 +1,4 @@
-/* Texts by pango, lines by cairo, each kept with the room that it takes. */
+/* Texts and lines, each kept with the room that it takes. */
 #include "sheet/canvas.h"
 #include "base/memory.h"
 #include <math.h>
@@ -6,48 +6,21 @@
 #include <string.h>
 
 const double wire_width = 0.25, body_width = 0.4, hair_width = 0.12, bar_width = 0.7;
-static const double point_mm = 0.3528, text_scale = 100;
-static const double turn = 2 * G_PI;
 
-static const struct {
-    double size;
-    bool bold;
-} types[] = {[TYPE_TITLE] = {15, true}, [TYPE_BLOCK] = {13, true},  [TYPE_SIGNAL] = {10, true},
-             [TYPE_VALUE] = {8, true},  [TYPE_TEXT] = {7.5, false}, [TYPE_BOLD] = {7.5, true},
-             [TYPE_SMALL] = {7, false}, [TYPE_ROW] = {6.5, false},  [TYPE_TINY] = {5.5, false}};
-
-static const double inks[][3] = {
-    [INK_BLACK] = {0, 0, 0}, [INK_GREY] = {0.35, 0.35, 0.35}, [INK_PALE] = {0.72, 0.72, 0.72},
-    [INK_WHITE] = {1, 1, 1}, [INK_METER] = {0, 0.3, 0.5},     [INK_BAR] = {0.9, 0.9, 0.9}};
-
-canvas *canvas_new(cairo_surface_t *surface, double scale, area frame)
+canvas *canvas_new(pen *with, area frame)
 {
     canvas *c = tl_alloc(1, sizeof *c);
-    c->c = cairo_create(surface);
-    cairo_scale(c->c, scale, scale);
+    c->with = with;
     c->frame = frame;
-    c->layout = pango_cairo_create_layout(c->c);
-    cairo_font_options_t *plain = cairo_font_options_create();
-    cairo_font_options_set_hint_style(plain, CAIRO_HINT_STYLE_NONE);
-    cairo_font_options_set_hint_metrics(plain, CAIRO_HINT_METRICS_OFF);
-    pango_cairo_context_set_font_options(pango_layout_get_context(c->layout), plain);
-    pango_cairo_context_set_resolution(pango_layout_get_context(c->layout), 72);
-    cairo_font_options_destroy(plain);
     return c;
 }
 
 void canvas_free(canvas *c)
 {
-    g_object_unref(c->layout);
-    cairo_destroy(c->c);
+    c->with->free(c->with);
     free(c->boxes);
     free(c->wires);
     free(c);
-}
-
-static void ink_set(const canvas *c, pen_ink ink)
-{
-    cairo_set_source_rgb(c->c, inks[ink][0], inks[ink][1], inks[ink][2]);
 }
 
 /* --- what is kept --- */
@@ -62,35 +35,12 @@ void box_keep(canvas *c, box_kind kind, const char *name, area at)
 
 /* --- texts --- */
 
-static void set_text(const canvas *c, type how, const char *text)
-{
-    PangoFontDescription *font = pango_font_description_new();
-    pango_font_description_set_family(font, "DejaVu Sans Condensed");
-    pango_font_description_set_absolute_size(font, types[how].size * point_mm * text_scale * PANGO_SCALE);
-    pango_font_description_set_weight(font, types[how].bold ? PANGO_WEIGHT_BOLD : PANGO_WEIGHT_NORMAL);
-    pango_layout_set_font_description(c->layout, font);
-    pango_layout_set_text(c->layout, text, -1);
-    pango_font_description_free(font);
-}
+/* Of a type's height above its baseline, and below. */
+static const double rises = 0.76, falls = 0.22;
 
 double text_width(const canvas *c, type how, const char *text)
 {
-    int width = 0;
-    set_text(c, how, text);
-    pango_layout_get_size(c->layout, &width, NULL);
-    return width / (double)PANGO_SCALE / text_scale;
-}
-
-static void show_text(canvas *c, place at, type how, pen_ink ink, const char *text)
-{
-    set_text(c, how, text);
-    cairo_save(c->c);
-    cairo_translate(c->c, at.x, at.y);
-    cairo_translate(c->c, 0, -pango_layout_get_baseline(c->layout) / (double)PANGO_SCALE / text_scale);
-    cairo_scale(c->c, 1 / text_scale, 1 / text_scale);
-    ink_set(c, ink);
-    pango_cairo_show_layout(c->c, c->layout);
-    cairo_restore(c->c);
+    return c->with->width(c->with, how, text);
 }
 
 static double before(alignment align, double width)
@@ -102,9 +52,9 @@ double text_at(canvas *c, place at, type how, alignment align, const char *text)
 {
     if (text[0] == '\0')
         return 0;
-    const double width = text_width(c, how, text), up = types[how].size * point_mm * 0.76,
-                 down = types[how].size * point_mm * 0.22, x = at.x - before(align, width);
-    show_text(c, (place){x, at.y}, how, INK_BLACK, text);
+    const double width = text_width(c, how, text), up = rises * type_height(how),
+                 down = falls * type_height(how), x = at.x - before(align, width);
+    c->with->text(c->with, (place){x, at.y}, how, INK_BLACK, false, text);
     box_keep(c, BOX_TEXT, text, (area){x, at.y - up, x + width, at.y + down});
     return width;
 }
@@ -138,68 +88,75 @@ void text_inside(canvas *c, place at, type how, pen_ink ink, double room, const 
     char cut[300];
     const type fits = text_width(c, how, text) > room ? TYPE_TINY : how;
     cut_to(c, fits, room, text, cut);
-    const double half = text_width(c, fits, cut) / 2, up = types[fits].size * point_mm * 0.76;
-    show_text(c, (place){at.x - half, at.y}, fits, ink, cut);
+    const double half = text_width(c, fits, cut) / 2, up = rises * type_height(fits);
+    if (cut[0] != '\0')
+        c->with->text(c->with, (place){at.x - half, at.y}, fits, ink, false, cut);
     if (cut[0] != '\0')
         box_keep(c, BOX_INSIDE, cut, (area){at.x - half, at.y - up, at.x + half, at.y});
 }
 
 void text_upright(canvas *c, place at, type how, alignment align, const char *text)
 {
-    const double width = text_width(c, how, text), up = types[how].size * point_mm * 0.76,
-                 down = types[how].size * point_mm * 0.22, y = at.y + before(align, width);
-    cairo_save(c->c);
-    cairo_translate(c->c, at.x, y);
-    cairo_rotate(c->c, -turn / 4);
-    show_text(c, (place){0, 0}, how, INK_BLACK, text);
-    cairo_restore(c->c);
+    const double width = text_width(c, how, text), up = rises * type_height(how),
+                 down = falls * type_height(how), y = at.y + before(align, width);
+    c->with->text(c->with, (place){at.x, y}, how, INK_BLACK, true, text);
     box_keep(c, BOX_TEXT, text, (area){at.x - up, y - width, at.x + down, y});
 }
 
 /* --- lines --- */
 
+static void shape_draw(const canvas *c, const pen_shape *is)
+{
+    c->with->shape(c->with, is);
+}
+
 void line_draw(canvas *c, place a, place b, double width, pen_ink ink)
 {
-    cairo_set_line_width(c->c, width);
-    cairo_set_line_cap(c->c, CAIRO_LINE_CAP_BUTT);
-    ink_set(c, ink);
-    cairo_move_to(c->c, a.x, a.y);
-    cairo_line_to(c->c, b.x, b.y);
-    cairo_stroke(c->c);
+    shape_draw(c,
+               &(pen_shape){.point = {a, b}, .points = 2, .fill = INK_NONE, .stroke = ink, .width = width});
 }
 
 void frame_draw(canvas *c, area at, double width, double corner)
 {
-    const double r = corner, w = at.x1 - at.x0, h = at.y1 - at.y0;
-    cairo_new_sub_path(c->c);
-    if (r > 0) {
-        cairo_arc(c->c, at.x0 + w - r, at.y0 + r, r, -turn / 4, 0);
-        cairo_arc(c->c, at.x0 + w - r, at.y0 + h - r, r, 0, turn / 4);
-        cairo_arc(c->c, at.x0 + r, at.y0 + h - r, r, turn / 4, turn / 2);
-        cairo_arc(c->c, at.x0 + r, at.y0 + r, r, turn / 2, 3 * turn / 4);
-        cairo_close_path(c->c);
-    } else {
-        cairo_rectangle(c->c, at.x0, at.y0, w, h);
-    }
-    ink_set(c, INK_WHITE);
-    cairo_fill_preserve(c->c);
-    ink_set(c, INK_BLACK);
-    cairo_set_line_width(c->c, width);
-    cairo_stroke(c->c);
+    shape_draw(c, &(pen_shape){SHAPE_BOX, .at = at, .corner = corner, .fill = INK_WHITE, .width = width});
+}
+
+void frame_dotted(canvas *c, area at, double width)
+{
+    shape_draw(c, &(pen_shape){SHAPE_BOX, .at = at, .fill = INK_WHITE, .width = width, .dash = {0.4, 0.9}});
+}
+
+void outline_draw(canvas *c, const place *points, int count, pen_ink fill, double width)
+{
+    pen_shape is = {.points = count, .closed = true, .fill = fill, .width = width};
+    memcpy(is.point, points, (size_t)count * sizeof *points);
+    shape_draw(c, &is);
+}
+
+void oval_draw(canvas *c, area at, double width)
+{
+    shape_draw(c, &(pen_shape){SHAPE_OVAL, .at = at, .fill = INK_NONE, .width = width, .dash = {0.8, 0.6}});
+}
+
+void band_draw(canvas *c, area at, pen_ink ink)
+{
+    shape_draw(c, &(pen_shape){SHAPE_BOX, .at = at, .fill = ink, .width = hair_width});
 }
 
 void area_fill(canvas *c, area at, pen_ink ink)
 {
-    ink_set(c, ink);
-    cairo_rectangle(c->c, at.x0, at.y0, at.x1 - at.x0, at.y1 - at.y0);
-    cairo_fill(c->c);
+    shape_draw(c, &(pen_shape){SHAPE_BOX, .at = at, .fill = ink, .stroke = INK_NONE});
 }
 
 void disc_fill(canvas *c, place at, double radius, pen_ink ink)
 {
-    ink_set(c, ink);
-    cairo_arc(c->c, at.x, at.y, radius, 0, turn);
-    cairo_fill(c->c);
+    const area around = {at.x - radius, at.y - radius, at.x + radius, at.y + radius};
+    shape_draw(c, &(pen_shape){SHAPE_OVAL, .at = around, .fill = ink, .stroke = INK_NONE});
+}
+
+void mark_draw(canvas *c, pen_mark mark, int number)
+{
+    c->with->mark(c->with, mark, number);
 }
 
 void dot_draw(canvas *c, place at)
@@ -216,17 +173,14 @@ void wire_draw(canvas *c, place a, place b)
     c->wires[c->wire_count++] = (drawn_wire){turned ? b : a, turned ? a : b, c->net};
 }
 
-/* As one stroke where they meet in one line: no bumps. */
 void canvas_flush(canvas *c)
 {
-    cairo_set_line_cap(c->c, CAIRO_LINE_CAP_SQUARE);
-    cairo_set_line_width(c->c, wire_width);
-    ink_set(c, INK_BLACK);
-    for (int i = 0; i < c->wire_count; i++) {
-        cairo_move_to(c->c, c->wires[i].a.x, c->wires[i].a.y);
-        cairo_line_to(c->c, c->wires[i].b.x, c->wires[i].b.y);
-    }
-    cairo_stroke(c->c);
+    for (int i = 0; i < c->wire_count; i++)
+        shape_draw(c, &(pen_shape){.point = {c->wires[i].a, c->wires[i].b},
+                                   .points = 2,
+                                   .fill = INK_NONE,
+                                   .width = wire_width,
+                                   .square = true});
     c->wire_count = c->box_count = 0;
 }
 

@@ -6,33 +6,11 @@
 #ifndef TL_CANVAS_H
 #define TL_CANVAS_H
 
-#include <cairo.h>
-#include <pango/pangocairo.h>
-#include <stdbool.h>
+#include "sheet/pen.h"
 #include <stdio.h>
 
-typedef struct {
-    double x, y;
-} place;
-
-typedef struct {
-    double x0, y0, x1, y1;
-} area;
-
-typedef enum {
-    TYPE_TITLE,
-    TYPE_BLOCK,
-    TYPE_SIGNAL,
-    TYPE_VALUE,
-    TYPE_TEXT,
-    TYPE_BOLD,
-    TYPE_SMALL,
-    TYPE_ROW,
-    TYPE_TINY
-} type;
 typedef enum { ALIGN_LEFT, ALIGN_MIDDLE, ALIGN_RIGHT } alignment;
 typedef enum { BOX_TEXT, BOX_SYMBOL, BOX_INSIDE /* has to lie within a symbol */ } box_kind;
-typedef enum { INK_BLACK, INK_GREY, INK_PALE, INK_WHITE, INK_METER, INK_BAR } pen_ink;
 
 enum { BOX_NAME = 80 };
 typedef struct {
@@ -47,8 +25,7 @@ typedef struct {
 } drawn_wire;
 
 typedef struct {
-    cairo_t *c;
-    PangoLayout *layout;
+    pen *with;
     area frame; /* what has to stay inside */
     drawn_box *boxes;
     int box_count;
@@ -60,7 +37,8 @@ typedef struct {
 
 extern const double wire_width, body_width, hair_width, bar_width;
 
-canvas *canvas_new(cairo_surface_t *surface, double scale, area frame);
+/* It owns the pen. */
+canvas *canvas_new(pen *with, area frame);
 void canvas_free(canvas *c);
 /* Draws what was kept of wires, and forgets everything: for the next page. */
 void canvas_flush(canvas *c);
@@ -78,8 +56,16 @@ void box_keep(canvas *c, box_kind kind, const char *name, area at);
 
 void line_draw(canvas *c, place a, place b, double width, pen_ink ink);
 void frame_draw(canvas *c, area at, double width, double corner);
+void frame_dotted(canvas *c, area at, double width);
+/* Along its points; filled with INK_NONE: not. */
+void outline_draw(canvas *c, const place *points, int count, pen_ink fill, double width);
+/* Dashed. */
+void oval_draw(canvas *c, area at, double width);
+void band_draw(canvas *c, area at, pen_ink ink);
 void area_fill(canvas *c, area at, pen_ink ink);
 void disc_fill(canvas *c, place at, double radius, pen_ink ink);
+/* What is drawn until number 0 stands for this row or checkpoint. */
+void mark_draw(canvas *c, pen_mark mark, int number);
 /* A wire of the current net. */
 void wire_draw(canvas *c, place a, place b);
 void dot_draw(canvas *c, place at);

@@ -3,7 +3,6 @@
 #include "base/memory.h"
 #include "base/replace_file.h"
 #include "elaborate/circuit_struct.h"
-#include <cairo-pdf.h>
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>
@@ -144,10 +143,11 @@ static void end(sheet *s)
 /* A first time nowhere, to know how many pages there are. */
 static void count_pages(sheet *s)
 {
-    s->nowhere = true;
+    int none;
+    s->on = paper_new(SHEET_PDF, true, s->width, s->height);
     draw_all(s);
+    (void)paper_close(s->on, &none);
     s->pages = s->page;
-    s->nowhere = false;
 }
 
 void sheet_file_name(const char *path, int files, int file, char name[1000])
@@ -159,52 +159,50 @@ void sheet_file_name(const char *path, int files, int file, char name[1000])
         snprintf(name, 1000, "%.*s-%d%s", (int)(dot - path), path, file + 1, dot);
 }
 
-static void draw_files(sheet *s)
+/* Each in place whole. 0: `why` says why not. */
+static bool put_files(const drawn_file *files, int count, const char *path, char why[1200])
 {
-    for (int i = 0; i < (s->form == SHEET_PDF ? 1 : s->pages); i++)
-        (void)sheet_file(s);
-    if (s->form == SHEET_PDF)
-        s->surface = cairo_pdf_surface_create_for_stream(sheet_collect, &s->files[0],
-                                                         s->width * POINTS_PER_MM, s->height * POINTS_PER_MM);
-    draw_all(s);
-    if (s->form == SHEET_PDF)
-        sheet_close(s);
+    for (int i = 0; i < count; i++) {
+        char name[1000];
+        sheet_file_name(path, count, i, name);
+        if (!replace_file(name, files[i].bytes, files[i].size)) {
+            snprintf(why, 1200, "%s: error: %s", name, strerror(errno));
+            return false;
+        }
+    }
+    return true;
 }
 
 int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, sheet_form form,
                 char why[1200])
 {
-    sheet s = begin(circuit, o);
-    char file[1000];
-    int pages = 0;
-    s.form = form;
-    count_pages(&s);
-    draw_files(&s);
-    bool good = !s.failed;
-    errno = ENOMEM;
-    sheet_file_name(path, s.file_count, 0, file);
-    for (int i = 0; i < s.file_count && good; i++) {
-        sheet_file_name(path, s.file_count, i, file);
-        good = replace_file(file, s.files[i].bytes, s.files[i].size);
+    int count = 0;
+    if (!paper_is_there()) {
+        snprintf(why, 1200,
+                 "tinyladder: --output: '%.900s': this build had no pangocairo; .html and .txt remain", path);
+        return 0;
     }
-    if (good)
-        pages = s.pages;
-    else
-        snprintf(why, 1200, "%s: error: %s", file, strerror(errno));
-    for (int i = 0; i < s.file_count; i++)
-        free(s.files[i].bytes);
-    free(s.files);
+    sheet s = begin(circuit, o);
+    count_pages(&s);
+    s.on = paper_new(form, false, s.width, s.height);
+    draw_all(&s);
+    drawn_file *files = paper_close(s.on, &count);
+    if (files == NULL)
+        snprintf(why, 1200, "%.1000s: error: %s", path, strerror(ENOMEM));
+    const bool good = files != NULL && put_files(files, count, path, why);
+    for (int i = 0; i < count && files != NULL; i++)
+        free(files[i].bytes);
+    free(files);
     end(&s);
-    return pages;
+    return good ? s.pages : 0;
 }
 
 int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to)
 {
     sheet s = begin(circuit, o);
-    s.nowhere = true;
     s.faults_to = to;
     s.pages = 1;
-    draw_all(&s);
+    count_pages(&s);
     const int faults = s.faults;
     end(&s);
     return faults;

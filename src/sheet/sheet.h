@@ -5,9 +5,8 @@
 #include "model/parts.h"
 #include "sheet/canvas.h"
 #include "sheet/checkpoints.h"
+#include "sheet/paper.h"
 #include "sheet/wiring.h"
-
-typedef enum { SHEET_PDF, SHEET_SVG, SHEET_PNG } sheet_form;
 
 typedef struct {
     const int *signals; /* of the plan, in the order of the sheet */
@@ -29,12 +28,6 @@ int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to);
 
 /* --- for the files that draw a part of it --- */
 
-/* A file that is drawn: it is written when all of them are. */
-typedef struct {
-    unsigned char *bytes;
-    size_t size;
-} drawn_file;
-
 typedef struct {
     tl_circuit *circuit;
     const tl_plan *plan;
@@ -49,26 +42,13 @@ typedef struct {
     int page, pages;
     int faults;
     FILE *faults_to;
-    /* where it goes */
-    cairo_surface_t *surface;
-    sheet_form form;
-    bool nowhere;
-    drawn_file *files; /* a page each, or of PDF one */
-    int file_count;
-    bool failed; /* what draws had no memory */
+    paper *on;
 } sheet;
-
-#define POINTS_PER_MM (72 / 25.4)
 
 /* Ends the page, and begins another. */
 void sheet_turn(sheet *s);
 /* Ends the last. */
 void sheet_end(sheet *s);
-/* And what it was drawn on. */
-void sheet_close(sheet *s);
-/* One more file; cairo's way of writing into it. */
-drawn_file *sheet_file(sheet *s);
-cairo_status_t sheet_collect(void *file, const unsigned char *bytes, unsigned size);
 /* A heading; on another page where `room` is not left. */
 void sheet_heading(sheet *s, const char *title, const char *beside, double room);
 

@@ -48,17 +48,16 @@ static void hole(sheet *s, int pin, area at, pin_state state)
     char position[16];
     const tl_pin *is = &s->plan->board->pins[pin];
     const double middle = (at.x0 + at.x1) / 2, y = (at.y0 + at.y1) / 2;
-    const double dashes[] = {0.4, 0.9};
-    const pen_ink pen = state == PIN_SUPPLY ? INK_WHITE : INK_BLACK;
+    const pen_ink letters = state == PIN_SUPPLY ? INK_WHITE : INK_BLACK;
     if (state == PIN_FREE)
-        cairo_set_dash(s->c->c, dashes, 2, 0);
-    frame_draw(s->c, at, state == PIN_OURS ? 0.75 : wire_width, 0);
-    cairo_set_dash(s->c->c, NULL, 0, 0);
+        frame_dotted(s->c, at, wire_width);
+    else
+        frame_draw(s->c, at, state == PIN_OURS ? 0.75 : wire_width, 0);
     if (state == PIN_SUPPLY)
         area_fill(s->c, at, INK_BLACK);
     snprintf(position, sizeof position, "%d", is->position);
-    text_inside(s->c, (place){middle, y + 0.1}, TYPE_SMALL, pen, at.x1 - at.x0 - 0.8, is->name);
-    text_inside(s->c, (place){middle, y + 2.6}, TYPE_TINY, pen, at.x1 - at.x0 - 0.8, position);
+    text_inside(s->c, (place){middle, y + 0.1}, TYPE_SMALL, letters, at.x1 - at.x0 - 0.8, is->name);
+    text_inside(s->c, (place){middle, y + 2.6}, TYPE_TINY, letters, at.x1 - at.x0 - 0.8, position);
     box_keep(s->c, BOX_SYMBOL, is->name, at);
 }
 

@@ -1,48 +1,16 @@
 /* Pages, one after the other, with head and foot; what is on one is proven before it is turned. */
-#include "base/memory.h"
 #include "sheet/sheet.h"
-#include <cairo-svg.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
 static const double margin_top = 13, margin_bottom = 13;
-enum { PNG_WIDTH = 1280 };
-
-drawn_file *sheet_file(sheet *s)
-{
-    s->files = tl_grow(s->files, (size_t)s->file_count, sizeof *s->files);
-    s->files[s->file_count] = (drawn_file){NULL, 0};
-    return &s->files[s->file_count++];
-}
-
-cairo_status_t sheet_collect(void *file, const unsigned char *bytes, unsigned size)
-{
-    drawn_file *to = file;
-    to->bytes = realloc(to->bytes, to->size + size);
-    if (to->bytes == NULL)
-        return CAIRO_STATUS_NO_MEMORY;
-    memcpy(to->bytes + to->size, bytes, size);
-    to->size += size;
-    return CAIRO_STATUS_SUCCESS;
-}
 
 static void begin_page(sheet *s)
 {
     const area frame = {s->left, margin_top - 8, s->right, s->height - 6};
     s->page++;
-    if (s->nowhere)
-        s->surface = cairo_recording_surface_create(CAIRO_CONTENT_COLOR, NULL);
-    else if (s->form == SHEET_PNG)
-        s->surface = cairo_image_surface_create(CAIRO_FORMAT_RGB24, PNG_WIDTH,
-                                                (int)(s->height * PNG_WIDTH / s->width));
-    else if (s->form == SHEET_SVG)
-        s->surface = cairo_svg_surface_create_for_stream(sheet_collect, &s->files[s->page - 1],
-                                                         s->width * POINTS_PER_MM, s->height * POINTS_PER_MM);
-    const double scale = s->form == SHEET_PNG && !s->nowhere ? PNG_WIDTH / s->width : POINTS_PER_MM;
-    s->c = canvas_new(s->surface, scale, frame);
-    cairo_set_source_rgb(s->c->c, 1, 1, 1);
-    cairo_paint(s->c->c);
+    s->c = canvas_new(paper_page(s->on), frame);
 }
 
 static void draw_head(sheet *s)
@@ -86,22 +54,9 @@ void sheet_end(sheet *s)
     snprintf(text, sizeof text, "page %d", s->page);
     s->faults += canvas_faults(s->c, text, s->faults_to);
     canvas_flush(s->c);
-    cairo_show_page(s->c->c);
     canvas_free(s->c);
     s->c = NULL;
-    if (s->form == SHEET_PNG && !s->nowhere)
-        s->failed = cairo_surface_write_to_png_stream(s->surface, sheet_collect, &s->files[s->page - 1]) !=
-                        CAIRO_STATUS_SUCCESS ||
-                    s->failed;
-    if (s->nowhere || s->form != SHEET_PDF)
-        sheet_close(s);
-}
-
-void sheet_close(sheet *s)
-{
-    cairo_surface_finish(s->surface);
-    s->failed = cairo_surface_status(s->surface) != CAIRO_STATUS_SUCCESS || s->failed;
-    cairo_surface_destroy(s->surface);
+    paper_page_end(s->on);
 }
 
 void sheet_turn(sheet *s)

@@ -3,8 +3,6 @@
 #include <math.h>
 #include <string.h>
 
-static const double full_turn = 2 * G_PI;
-
 /* Both leads of an upright symbol, as far as its middle. */
 static void leads(canvas *c, place top, double upper, double lower)
 {
@@ -65,12 +63,12 @@ static void contact(canvas *c, place top, const char *name)
 void arrow_draw(canvas *c, place from, place to)
 {
     const double way = atan2(to.y - from.y, to.x - from.x);
-    cairo_move_to(c->c, to.x, to.y);
-    for (int side = -1; side <= 1; side += 2)
-        cairo_line_to(c->c, to.x + 1.3 * cos(way + side * 2.7), to.y + 1.3 * sin(way + side * 2.7));
-    cairo_close_path(c->c);
-    cairo_set_source_rgb(c->c, 0, 0, 0);
-    cairo_fill(c->c);
+    place corners[3] = {to, to, to};
+    for (int side = 0; side < 2; side++) {
+        const double edge = way + (side == 0 ? -2.7 : 2.7);
+        corners[1 + side] = (place){to.x + 1.3 * cos(edge), to.y + 1.3 * sin(edge)};
+    }
+    outline_draw(c, corners, 3, INK_BLACK, 0.01);
 }
 
 /* up: its cathode is up; light: arrows leave it. */
@@ -79,13 +77,8 @@ static void diode(canvas *c, place top, const char *name, bool up, bool light)
     const double half = 1.2, middle = top.y + BODY / 2, base = middle + (up ? half : -half),
                  tip = middle - (up ? half : -half);
     leads(c, top, middle - half, middle + half);
-    cairo_move_to(c->c, top.x - 1.4, base);
-    cairo_line_to(c->c, top.x + 1.4, base);
-    cairo_line_to(c->c, top.x, tip);
-    cairo_close_path(c->c);
-    cairo_set_line_width(c->c, body_width);
-    cairo_set_source_rgb(c->c, 0, 0, 0);
-    cairo_stroke(c->c);
+    outline_draw(c, (const place[]){{top.x - 1.4, base}, {top.x + 1.4, base}, {top.x, tip}}, 3, INK_NONE,
+                 body_width);
     line_draw(c, (place){top.x - 1.4, tip}, (place){top.x + 1.4, tip}, body_width, INK_BLACK);
     for (int k = 0; k < 2 && light; k++) {
         const place a = {top.x + 1.7, middle - 0.6 + 1.1 * k}, b = {top.x + 3.2, middle - 2 + 1.1 * k};
@@ -156,18 +149,7 @@ void rail_draw(canvas *c, place at, const char *name, const char *extra)
 
 void cable_draw(canvas *c, place at)
 {
-    const double dashes[] = {0.8, 0.6};
-    cairo_save(c->c);
-    cairo_translate(c->c, at.x, at.y);
-    cairo_scale(c->c, 0.8, 2);
-    cairo_new_sub_path(c->c);
-    cairo_arc(c->c, 0, 0, 1, 0, full_turn);
-    cairo_restore(c->c);
-    cairo_set_dash(c->c, dashes, 2, 0);
-    cairo_set_line_width(c->c, wire_width);
-    cairo_set_source_rgb(c->c, 0, 0, 0);
-    cairo_stroke(c->c);
-    cairo_set_dash(c->c, NULL, 0, 0);
+    oval_draw(c, (area){at.x - 0.8, at.y - 2, at.x + 0.8, at.y + 2}, wire_width);
 }
 
 /* --- marks --- */
@@ -183,17 +165,13 @@ void tag_draw(canvas *c, place at, const char *pin, const char *position, bool o
     const double half = 2.1, tip = 1.8, way = out ? -1 : 1, length = tag_length(c, pin, position),
                  width = length - (position[0] != '\0' ? TAG_POSITION : 0);
     const bool own = position[0] != '\0';
-    cairo_move_to(c->c, at.x, at.y);
-    cairo_line_to(c->c, at.x + way * tip, at.y - half);
-    cairo_line_to(c->c, at.x + way * width, at.y - half);
-    cairo_line_to(c->c, at.x + way * width, at.y + half);
-    cairo_line_to(c->c, at.x + way * tip, at.y + half);
-    cairo_close_path(c->c);
-    cairo_set_source_rgb(c->c, own ? 0 : 1, own ? 0 : 1, own ? 0 : 1);
-    cairo_fill_preserve(c->c);
-    cairo_set_source_rgb(c->c, 0, 0, 0);
-    cairo_set_line_width(c->c, wire_width);
-    cairo_stroke(c->c);
+    outline_draw(c,
+                 (const place[]){at,
+                                 {at.x + way * tip, at.y - half},
+                                 {at.x + way * width, at.y - half},
+                                 {at.x + way * width, at.y + half},
+                                 {at.x + way * tip, at.y + half}},
+                 5, own ? INK_BLACK : INK_WHITE, wire_width);
     text_inside(c, (place){at.x + way * (tip + (width - tip) / 2 - 0.3), at.y + 1.05}, TYPE_VALUE,
                 own ? INK_WHITE : INK_BLACK, width - tip - 1, pin);
     if (own) {
@@ -211,6 +189,7 @@ void check_disc(canvas *c, place middle, int number)
     char text[16];
     snprintf(text, sizeof text, "%d", number);
     const double half = fmax(1.75, text_width(c, TYPE_SMALL, text) / 2 + 0.3);
+    mark_draw(c, MARK_CHECK, number);
     if (half > 1.75) { /* three digits: a pill */
         disc_fill(c, (place){middle.x - half + 1.75, middle.y}, 1.75, INK_METER);
         disc_fill(c, (place){middle.x + half - 1.75, middle.y}, 1.75, INK_METER);
@@ -220,6 +199,7 @@ void check_disc(canvas *c, place middle, int number)
         disc_fill(c, middle, 1.75, INK_METER);
     }
     text_inside(c, (place){middle.x, middle.y + 0.87}, TYPE_SMALL, INK_WHITE, 2 * half, text);
+    mark_draw(c, MARK_CHECK, 0);
     box_keep(c, BOX_SYMBOL, text, (area){middle.x - half, middle.y - 1.75, middle.x + half, middle.y + 1.75});
 }
 
@@ -237,8 +217,10 @@ void row_draw(canvas *c, place middle, int number)
     snprintf(text, sizeof text, "%d", number);
     const double half = fmax(3, text_width(c, TYPE_ROW, text) + 1.2) / 2;
     const area at = {middle.x - half, middle.y - 1.35, middle.x + half, middle.y + 1.35};
+    mark_draw(c, MARK_ROW, number);
     frame_draw(c, at, hair_width, 0.4);
     text_inside(c, (place){middle.x, middle.y + 0.8}, TYPE_ROW, INK_BLACK, 2 * half, text);
+    mark_draw(c, MARK_ROW, 0);
     box_keep(c, BOX_SYMBOL, text, at);
 }
 
@@ -246,23 +228,16 @@ void row_draw(canvas *c, place middle, int number)
 
 static const struct {
     const char *word;
-    double red, green, blue;
-} colours[] = {{"black", 0, 0, 0},       {"brown", .45, .24, .1},  {"red", .82, .1, .1},
-               {"orange", .95, .5, .05}, {"yellow", .98, .85, .1}, {"green", .1, .55, .2},
-               {"blue", .1, .3, .75},    {"violet", .5, .2, .65},  {"grey", .55, .55, .55},
-               {"white", 1, 1, 1},       {"gold", .8, .65, .2},    {"silver", .78, .78, .8}};
+    pen_ink ink;
+} colours[] = {{"black", BAND_BLACK},   {"brown", BAND_BROWN}, {"red", BAND_RED},   {"orange", BAND_ORANGE},
+               {"yellow", BAND_YELLOW}, {"green", BAND_GREEN}, {"blue", BAND_BLUE}, {"violet", BAND_VIOLET},
+               {"grey", BAND_GREY},     {"white", BAND_WHITE}, {"gold", BAND_GOLD}, {"silver", BAND_SILVER}};
 
 static void band(canvas *c, area at, const char *word, size_t length)
 {
     for (size_t i = 0; i < sizeof colours / sizeof colours[0]; i++) {
-        if (strlen(colours[i].word) != length || strncmp(colours[i].word, word, length) != 0)
-            continue;
-        cairo_rectangle(c->c, at.x0, at.y0, at.x1 - at.x0, at.y1 - at.y0);
-        cairo_set_source_rgb(c->c, colours[i].red, colours[i].green, colours[i].blue);
-        cairo_fill_preserve(c->c);
-        cairo_set_source_rgb(c->c, 0, 0, 0);
-        cairo_set_line_width(c->c, hair_width);
-        cairo_stroke(c->c);
+        if (strlen(colours[i].word) == length && strncmp(colours[i].word, word, length) == 0)
+            band_draw(c, at, colours[i].ink);
     }
 }
 
