@@ -21,7 +21,7 @@ add_library(design-rooms OBJECT
     src/reader/read_reading.c src/reader/read_registers.c src/reader/read_source.c src/reader/read_stage.c
     src/reader/read_sweep.c src/reader/read_module.c src/reader/read_table.c src/reader/read_choice.c src/reader/read_wiring.c src/reader/read_names.c src/reader/read_limits.c src/reader/added.c src/model/take.c src/model/take_keys.c
     src/base/yaml_tree.c
-  src/elaborate/by_voltage.c src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
+  src/elaborate/by_voltage.c src/elaborate/point_name.c src/elaborate/chain_end.c src/elaborate/chain_output.c src/elaborate/chain_source.c src/elaborate/chain_stage.c src/elaborate/narrow.c src/elaborate/placing.c src/elaborate/circuit.c
     src/elaborate/soldered.c
   src/scene/fault_names.c
   src/scene/faults_of_plan.c src/scene/read_fault.c src/scene/read_scene.c
@@ -124,11 +124,15 @@ else()
 endif()
 
 # So is drawing.
+include(cmake/embed.cmake)
+embed(sheet_page_css src/sheet/sheet_page.css)
+embed(sheet_page_js src/sheet/sheet_page.js)
 pkg_check_modules(PANGOCAIRO IMPORTED_TARGET pangocairo)
-set(SHEET_SOURCES src/sheet/canvas.c src/sheet/chain.c src/sheet/checkpoints.c src/sheet/pen.c src/sheet/pen_svg.c src/sheet/sheet.c
+set(SHEET_SOURCES src/sheet/canvas.c src/sheet/chain.c src/sheet/checked.c src/sheet/checkpoints.c src/sheet/list_words.c src/sheet/pen.c src/sheet/pen_svg.c src/sheet/sheet.c
   src/sheet/sheet_circuits.c src/sheet/sheet_header.c src/sheet/sheet_lists.c
-  src/sheet/sheet_page.c src/sheet/strip.c src/sheet/symbols.c src/sheet/wiring.c src/sheet/wiring_chips.c
-  src/sheet/wiring_rows.c)
+  src/sheet/sheet_html.c src/sheet/sheet_page.c src/sheet/sheet_text.c src/sheet/strip.c src/sheet/symbols.c src/sheet/wiring.c src/sheet/wiring_chips.c
+  src/sheet/wiring_rows.c
+  ${CMAKE_BINARY_DIR}/embedded/sheet_page_css.c ${CMAKE_BINARY_DIR}/embedded/sheet_page_js.c)
 if(PANGOCAIRO_FOUND)
   list(APPEND SHEET_SOURCES src/sheet/paper_cairo.c src/sheet/pen_cairo.c)
 else()

@@ -33,15 +33,29 @@ shot() {
 pages=$(mktemp -d)
 "$build/tinyladder" sheet demo/fernhill.plan.yaml house-battery mirror-temperature open-button roof-position keypad heater-1 -o "$pages/sheet.png" >/dev/null
 mv "$pages/sheet-1.png" docs/screenshots/sheet.png
+# The page with some readings in it, one of them out.
+"$build/tinyladder" sheet demo/fernhill.plan.yaml house-battery mirror-temperature open-button roof-position keypad -o "$pages/page.html" >/dev/null
+{ grep -v '^</body>' "$pages/page.html"; cat <<'END'; } >"$pages/read.html"
+<script>
+["13k", "12.6", "2.55", "2.2", "1.99"].forEach((text, i) => {
+  const field = document.querySelectorAll("input.reading")[i];
+  field.value = text;
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+});
+document.getElementById("w1").querySelector("input").click();
+document.querySelectorAll("main section:not(#circuits):not(#checkpoints)").forEach(s => s.remove());
+</script>
+</body></html>
+END
+chromium-headless-shell --no-sandbox --hide-scrollbars --window-size=1280,1130 --screenshot="$pages/page.png" "file://$pages/read.html" >/dev/null 2>&1
+convert "$pages/page.png" -fuzz 5% -trim -bordercolor white -border 14 docs/screenshots/sheet-page.png
 rm -r "$pages"
 shot pins "tinyladder pins demo/fernhill.plan.yaml | sed -n '1,16p;46,70p'"
 shot size-divider "tinyladder size divider --vin 10.5V..14.8V --vmax 3.2V --max-current 500uA"
 shot size-plan "tinyladder size demo/fernhill.plan.yaml house-battery.divider" "tinyladder size demo/fernhill.plan.yaml open-button.pull --top 3"
-shot size-shift "tinyladder size shift --driver-supply '5V ±5 %' --receiver-supply '3.3V ±2 %' --bit-rate 100kHz"
 shot check "tinyladder check demo/fernhill.plan.yaml"
 shot finding "tinyladder check demo/faulty/sensor-short.plan.yaml | head -6" "tinyladder check demo/faulty/pull-too-high.plan.yaml | head -8" "tinyladder check --brief demo/faulty/fault-window.plan.yaml" "tinyladder check --about back-feed"
 shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 71.1s"
-shot seeds "tinyladder read demo/fernhill.plan.yaml house-battery heater-1 rain-plate --seeds 1000" "tinyladder read demo/fernhill.plan.yaml house-battery --why"
 shot explain "tinyladder explain demo/fernhill.plan.yaml heater-3 --saw 4095 --source '5 degC ±2 degC' --most 2" "tinyladder explain demo/fernhill.plan.yaml --observed demo/keypad.observed.yaml --most 2"
 shot explain-ask "printf '\\n\\n' | tinyladder explain demo/fernhill.plan.yaml --mystery 13 --ask --reveal --most 2"
 shot trim "tinyladder trim demo/fernhill.plan.yaml house-battery --scene demo/evening.scene.yaml --live 0s,10min,20min,30min,40min" "tinyladder trim demo/fernhill.plan.yaml mirror-temperature --curve beta 25degC=10.02k 0degC=33.1k 45degC=4.35k"

@@ -4,19 +4,35 @@
 #include <unistd.h>
 
 typedef struct {
-    const char *plan, *output;
+    const char *plan, *output, *form, *checked;
     const char *names[256];
     int name_count;
     bool letter;
 } sheet_arguments;
 
-enum { KEY_PAPER = 1000 };
+enum { KEY_PAPER = 1000, KEY_FORM, KEY_CHECKED };
+static const char *const forms[] = {"pdf", "svg", "png", "html", "txt"};
+enum { FORMS = sizeof forms / sizeof forms[0] };
 
 static const struct argp_option sheet_rows[] = {
-    {"output", 'o', "FILE", 0, "file to write: .pdf, .svg or .png; of .svg and .png one file a page", 0},
+    {"output", 'o', "FILE", 0,
+     "file to write: .pdf, .svg, .png, .html or .txt; of .svg and .png one file a page", 0},
+    {"form", KEY_FORM, "pdf|svg|png|html|txt", 0,
+     "what it is, whatever FILE ends in; txt without a FILE goes to the terminal", 0},
+    {"checked", KEY_CHECKED, "FILE.csv", 0,
+     "readings that were written down at the checkpoints: which agree, and what to ask about the others", 0},
     {"paper", KEY_PAPER, "a4|letter", 0, "paper (default: a4)", 0},
     {0},
 };
+
+static const char *form_called(const char *name)
+{
+    for (int i = 0; i < FORMS; i++) {
+        if (strcmp(name, forms[i]) == 0)
+            return forms[i];
+    }
+    return NULL;
+}
 
 static error_t parse_sheet(int key, char *text, struct argp_state *state)
 {
@@ -30,6 +46,14 @@ static error_t parse_sheet(int key, char *text, struct argp_state *state)
             argp_error(state, "--paper: '%s': a4 or letter", text);
         a->letter = strcmp(text, "letter") == 0;
         break;
+    case KEY_FORM:
+        a->form = form_called(text);
+        if (a->form == NULL)
+            argp_error(state, "--form: '%s': pdf, svg, png, html or txt", text);
+        break;
+    case KEY_CHECKED:
+        a->checked = text;
+        break;
     case ARGP_KEY_ARG:
         if (a->plan == NULL)
             a->plan = text;
@@ -39,7 +63,9 @@ static error_t parse_sheet(int key, char *text, struct argp_state *state)
     case ARGP_KEY_END:
         if (a->plan == NULL)
             argp_error(state, "which plan?");
-        if (a->output == NULL)
+        if (a->checked != NULL && (a->output != NULL || a->form != NULL))
+            argp_error(state, "--checked: it draws nothing: without --output and --form");
+        else if (a->checked == NULL && a->output == NULL && (a->form == NULL || strcmp(a->form, "txt") != 0))
             argp_error(state, "which file? Such as: tinyladder sheet %s -o sheet.pdf", a->plan);
         break;
     default:
@@ -60,41 +86,34 @@ static const struct argp sheet_argp = {
     NULL,
     NULL};
 
-static bool has_form(const char *path)
-{
-    static const char *const endings[] = {".pdf", ".svg", ".png"};
-    const char *dot = strrchr(path, '.');
-    for (int i = 0; i < 3 && dot != NULL; i++) {
-        if (strcmp(dot, endings[i]) == 0)
-            return true;
-    }
-    return false;
-}
-
 /* What it draws with would cost every verb its start, so it is a program of its own. */
 static int run_sheet(int argc, char **argv)
 {
     sheet_arguments a = {.plan = NULL};
     char path[600];
     const char *words[300] = {NULL};
-    int count = 5;
+    int count = 6;
     options_parse(&sheet_argp, argc, argv, &a);
-    if (!has_form(a.output)) {
-        fprintf(stderr, "tinyladder: --output: '%s': expected a name that ends in .pdf, .svg or .png\n",
+    const char *dot = a.output != NULL ? strrchr(a.output, '.') : NULL;
+    if (a.form == NULL && dot != NULL)
+        a.form = form_called(dot + 1);
+    if (a.form == NULL && a.checked == NULL) {
+        fprintf(stderr,
+                "tinyladder: --output: '%s': expected a name that ends in .pdf, .svg, .png, .html or .txt\n",
                 a.output);
         return EXIT_USAGE;
     }
     words[0] = path;
     words[1] = a.plan;
-    words[2] = a.output;
-    words[3] = a.letter ? "letter" : "a4";
-    words[4] = outside_is_allowed() ? "outside" : "inside";
+    words[2] = a.checked != NULL ? a.checked : a.output != NULL ? a.output : "-";
+    words[3] = a.checked != NULL ? "checked" : a.form;
+    words[4] = a.letter ? "letter" : "a4";
+    words[5] = outside_is_allowed() ? "outside" : "inside";
     for (int i = 0; i < a.name_count; i++)
         words[count++] = a.names[i];
     if (helper_program("tinyladder-sheet", path))
         (void)execv(path, (char *const *)words);
-    fprintf(stderr,
-            "tinyladder: the program tinyladder-sheet is missing: it needs pangocairo when it is built\n");
+    fprintf(stderr, "tinyladder: the program tinyladder-sheet is missing beside this one\n");
     return EXIT_UNREADABLE;
 }
 

@@ -164,6 +164,9 @@ struct tl_circuit {
 /* Marks, among all contacts of its net, those that only voltages close: electronics, outputs and pulls of the
  * chip, multiplexers. */
 void circuit_mark_by_voltage(const tl_circuit *c, bool *marks);
+/* A node as `--meter` takes it. */
+enum { TL_POINT_NAME = 100 };
+void circuit_point_name(const tl_circuit *c, int node, char text[TL_POINT_NAME]);
 
 /* Its net, for narrowing or moving parameters; no parts are added any more. */
 tl_net *tl_circuit_net(const tl_circuit *circuit);

@@ -39,22 +39,6 @@ static bool is_reachable(const tl_circuit *c, int node)
     return true;
 }
 
-/* As `--meter` takes it: a signal's own name is its pin, so a supply of that name goes by the signal's
- * source. */
-static void name_point(const tl_circuit *c, int node, char text[100])
-{
-    int signal;
-    const char *name = node == TL_NET_GROUND ? "ground" : tl_net_node_name(c->net, node);
-    const bool hidden = tl_plan_signal(c->plan, name, &signal) != NULL;
-    snprintf(text, 100, "%.99s", name);
-    for (int i = 0; hidden && i < c->plan->signal_count; i++) {
-        if (c->signals[i].source == node) {
-            snprintf(text, 100, "%.90s.source", c->plan->signals[i].name);
-            return;
-        }
-    }
-}
-
 /* Signals that some of the causes touch; those that touch almost all say nothing of where to look. */
 static bool *touched_by(const diagnosis *d, int causes)
 {
@@ -145,9 +129,9 @@ static void add_pair(seen_meter *meters, int *count, const tl_circuit *c, int no
     if (*count == METERS_MOST)
         return;
     seen_meter *m = &meters[(*count)++];
-    char one[100], two[100];
-    name_point(c, node, one);
-    name_point(c, other, two);
+    char one[TL_POINT_NAME], two[TL_POINT_NAME];
+    circuit_point_name(c, node, one);
+    circuit_point_name(c, other, two);
     *m = (seen_meter){.node = node, .other = other};
     snprintf(m->point, sizeof m->point, "%s,%s", one, two);
 }
@@ -172,7 +156,7 @@ static int meters_of(const tl_circuit *c, const int *points, int count, seen_met
                                    .own_ohms = c->plan->meter_count > 0 ? c->plan->meters[0].ohms : 10e6,
                                    .share = 0.005,
                                    .fixed = 3e-3};
-        name_point(c, points[i], meters[all].point);
+        circuit_point_name(c, points[i], meters[all].point);
         all++;
     }
     for (int i = 0; i < count; i++) {

@@ -27,11 +27,11 @@ static tl_meter meter_of(const tl_plan *plan)
     return plan->meter_count > 0 ? plan->meters[0] : usual;
 }
 
-static checkpoint *add(maker *m, int number, const char *when)
+static checkpoint *add(maker *m, int number, int node, const char *when)
 {
     m->of.list = tl_grow(m->of.list, (size_t)m->of.count, sizeof *m->of.list);
     checkpoint *is = &m->of.list[m->of.count++];
-    *is = (checkpoint){.number = number, .signal = m->signal};
+    *is = (checkpoint){.number = number, .signal = m->signal, .node = node};
     snprintf(is->when, sizeof is->when, "%s", when);
     return is;
 }
@@ -69,12 +69,14 @@ static void put_volts(const tl_plan *plan, checkpoint *is, const tl_bounds *b)
         is->least = fmax(0, is->least);
 }
 
-static void add_volts(maker *m, int number, int node, const char *text, const condition *when)
+static void add_volts(maker *m, int number, const char *text, const char *source, const condition *when)
 {
     tl_bounds bounds;
-    if (!volts_at(m->c, m->signal, node, when, &bounds))
+    if (!volts_at(m->c, m->signal, point_of(m), when, &bounds))
         return;
-    put_volts(m->c->plan, add(m, number, text), &bounds);
+    checkpoint *is = add(m, number, point_of(m), text);
+    snprintf(is->source, sizeof is->source, "%.47s", source);
+    put_volts(m->c->plan, is, &bounds);
 }
 
 /* A supply of wide range is measured first; what follows from it is a factor of it, both readings' errors
@@ -94,11 +96,19 @@ static void add_rail(maker *m, int number, int supply)
     snprintf(text, sizeof text, "write it down as %c", letter);
     m->letters++;
     m->of.at_source[m->signal] = number;
-    put_volts(m->c->plan, add(m, number, text), &at_rail);
-    snprintf(m->of.list[m->of.count - 1].where, sizeof m->of.list->where, "%.60s to ground", is->name);
-    snprintf(text, sizeof text, "%c × %.4f .. %.4f", letter, alone.low / middle * (1 - share) / (1 + share),
-             alone.high / middle * (1 + share) / (1 - share));
-    put_volts(m->c->plan, add(m, number + 1, text), &whole);
+    checkpoint *rail = add(m, number, m->c->supply_rail[supply], text);
+    put_volts(m->c->plan, rail, &at_rail);
+    rail->measures = letter;
+    snprintf(rail->where, sizeof rail->where, "%.60s to ground", is->name);
+    const double least = alone.low / middle * (1 - share) / (1 + share),
+                 most = alone.high / middle * (1 + share) / (1 - share);
+    snprintf(text, sizeof text, "%c × %.4f .. %.4f", letter, least, most);
+    checkpoint *at = add(m, number + 1, point_of(m), text);
+    put_volts(m->c->plan, at, &whole);
+    at->of = letter;
+    at->factor_least = least;
+    at->factor_most = most;
+    at->fixed = (meter.digit + meter.of_range / 100 * meter.range) * (1 + most);
 }
 
 static void add_states(maker *m, int number)
@@ -113,7 +123,8 @@ static void add_states(maker *m, int number)
                            : logic    ? (state == 0 ? "high" : "low")
                            : switched ? (state == 0 ? "off" : "on")
                                       : (state == 0 ? "open" : "closed");
-        add_volts(m, number, point_of(m), text, &(condition){state, TL_NET_NONE, 0, 0});
+        add_volts(m, number, text, s->source.button_count > 0 && state == 0 ? "no button" : text,
+                  &(condition){state, TL_NET_NONE, 0, 0});
     }
 }
 
@@ -125,9 +136,8 @@ static void add_sensor(maker *m, int number)
     double low, high;
     tl_net_param_span(m->c->net, nodes->unknown, &low, &high);
     for (int i = 0; i < 2; i++) {
-        char text[80];
+        char text[80], value[48];
         double ohms = i == 0 ? low : high, off = 0;
-        char value[32];
         snprintf(text, sizeof text, "at %s", tl_quantity_write(ohms, TL_DIM_OHM, TL_ROUND_NEAREST, value));
         if (s->curve.law != TL_LAW_NONE) {
             const double least = tl_response_quantity(&s->curve, high),
@@ -138,8 +148,9 @@ static void add_sensor(maker *m, int number)
             ohms = tl_response_ohms(&s->curve, at);
             off = 0.01; /* as exactly as a thermometer beside it knows */
             snprintf(text, sizeof text, "at %.3g %s", at, degrees ? "°C" : s->curve.unit);
+            snprintf(value, sizeof value, "%.3g %.30s", at, s->curve.unit);
         }
-        add_volts(m, number, point_of(m), text,
+        add_volts(m, number, text, value,
                   &(condition){0, nodes->unknown, ohms * (1 - off), ohms * (1 + off)});
     }
 }
@@ -158,7 +169,7 @@ static void add_span(maker *m, int number)
         else
             snprintf(text, sizeof text, "at %.4g %s", s->kind == TL_SOURCE_CURRENT ? 1e3 * at : at,
                      s->kind == TL_SOURCE_CURRENT ? "mA" : "V");
-        add_volts(m, number, point_of(m), text, &(condition){0, nodes->unknown, at, at});
+        add_volts(m, number, text, text + strlen("at "), &(condition){0, nodes->unknown, at, at});
     }
 }
 
@@ -180,7 +191,7 @@ static void add_signal(maker *m, int *number)
     else if (nodes->unknown != TL_NET_NONE)
         add_span(m, *number);
     else
-        add_volts(m, *number, point_of(m), "", &(condition){0, TL_NET_NONE, 0, 0});
+        add_volts(m, *number, "", "", &(condition){0, TL_NET_NONE, 0, 0});
     if (m->of.count == before)
         return;
     *number = m->of.list[m->of.count - 1].number;
@@ -210,7 +221,7 @@ static void add_ohms(maker *m, double *const ends[3], const bool *by_voltage)
         ohms[i] = ohms_with(m->c, ends[i], tl_circuit_state(m->c, m->signal, 0), by_voltage, node);
     if (!(ohms[2] < most_ohms) || ohms[2] > 1.2 * ohms[0] + 1)
         return;
-    checkpoint *is = add(m, number, "");
+    checkpoint *is = add(m, number, node, "");
     is->power_off = true;
     is->least = fmax(0, ohms[0] * (1 - ohmmeter) - ohmmeter_digit);
     is->typical = ohms[1];

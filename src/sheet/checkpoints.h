@@ -10,6 +10,12 @@ typedef struct {
     char where[80]; /* `behind filter to GND` */
     char when[80];  /* `released`, `at 20 °C` */
     double least, typical, most;
+    char measures; /* a supply that is measured first goes by this letter; '\0' */
+    char of;       /* it is a factor of that one; '\0' */
+    double factor_least, factor_most;
+    double fixed;    /* volts that both readings may be off beside that */
+    int node;        /* of the net, where the meter goes */
+    char source[48]; /* the source as explain takes it, such as `closed` or `20 degC`; empty */
 } checkpoint;
 
 typedef struct {

@@ -4,7 +4,8 @@
 
 #include "sheet/pen.h"
 
-typedef enum { SHEET_PDF, SHEET_SVG, SHEET_PNG, SHEET_HTML, SHEET_TEXT } sheet_form;
+typedef enum { SHEET_PDF, SHEET_SVG, SHEET_PNG, SHEET_HTML, SHEET_TEXT, SHEET_FORMS } sheet_form;
+static const char *const sheet_form_names[SHEET_FORMS] = {"pdf", "svg", "png", "html", "txt"};
 
 /* A file that is drawn: it is written when all of them are. */
 typedef struct {

@@ -118,7 +118,7 @@ static void draw_all(sheet *s)
     sheet_end(s);
 }
 
-static sheet begin(tl_circuit *circuit, const sheet_options *o)
+sheet sheet_of(tl_circuit *circuit, const sheet_options *o)
 {
     sheet s = {.circuit = circuit, .plan = tl_circuit_plan(circuit), .o = o};
     s.width = o->letter ? 215.9 : 210;
@@ -133,7 +133,7 @@ static sheet begin(tl_circuit *circuit, const sheet_options *o)
     return s;
 }
 
-static void end(sheet *s)
+void sheet_free(sheet *s)
 {
     free(s->list.wires);
     tl_parts_free(&s->parts);
@@ -182,7 +182,7 @@ int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, s
                  "tinyladder: --output: '%.900s': this build had no pangocairo; .html and .txt remain", path);
         return 0;
     }
-    sheet s = begin(circuit, o);
+    sheet s = sheet_of(circuit, o);
     count_pages(&s);
     s.on = paper_new(form, false, s.width, s.height);
     draw_all(&s);
@@ -193,17 +193,17 @@ int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, s
     for (int i = 0; i < count && files != NULL; i++)
         free(files[i].bytes);
     free(files);
-    end(&s);
+    sheet_free(&s);
     return good ? s.pages : 0;
 }
 
 int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to)
 {
-    sheet s = begin(circuit, o);
+    sheet s = sheet_of(circuit, o);
     s.faults_to = to;
     s.pages = 1;
     count_pages(&s);
     const int faults = s.faults;
-    end(&s);
+    sheet_free(&s);
     return faults;
 }

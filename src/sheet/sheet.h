@@ -13,8 +13,9 @@ typedef struct {
     int signal_count;
     bool whole; /* outputs and all other wires, too */
     bool letter;
-    const char *command; /* at the foot */
-    const char *verdict; /* of check, in words */
+    const char *command;       /* at the foot */
+    const char *verdict;       /* of check, in words */
+    const tl_report *findings; /* and all of them; NULL */
 } sheet_options;
 
 /* Writes FILE, or of forms with a page a file FILE-1, FILE-2 and so on before its ending. How many pages; 0
@@ -23,8 +24,15 @@ int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, s
                 char why[1200]);
 /* The name of one of these files, from 0 on. */
 void sheet_file_name(const char *path, int files, int file, char name[1000]);
+/* One page of HTML that needs no other file and no network. False: `why` says so. */
+bool sheet_write_page(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200]);
+/* The same as text, to a file or with NULL to stdout, there with the letters that the terminal has. False:
+ * `why` says so. */
+bool sheet_print(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200]);
 /* Draws all pages nowhere: how many things lie on each other. Each is said on `to`, unless that is NULL. */
 int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to);
+/* The same for the drawings of a page of HTML. */
+int sheet_prove_page(tl_circuit *circuit, const sheet_options *o, FILE *to);
 
 /* --- for the files that draw a part of it --- */
 
@@ -45,6 +53,12 @@ typedef struct {
     paper *on;
 } sheet;
 
+#define SHEET_HEADER_KEY "thick: on this sheet   ·   thin: other uses in the plan   ·   dotted: free"
+
+/* What a sheet says, not drawn yet; ended with sheet_free(). */
+sheet sheet_of(tl_circuit *circuit, const sheet_options *o);
+void sheet_free(sheet *s);
+
 /* Ends the page, and begins another. */
 void sheet_turn(sheet *s);
 /* Ends the last. */
@@ -55,6 +69,9 @@ void sheet_heading(sheet *s, const char *title, const char *beside, double room)
 void sheet_draw_circuits(sheet *s);
 void sheet_draw_wiring(sheet *s);
 void sheet_draw_header(sheet *s);
+/* Without a heading: 0 where the board has none; from s->y on. */
+double sheet_header_height(const sheet *s);
+void sheet_put_header(sheet *s);
 void sheet_draw_checkpoints(sheet *s);
 void sheet_draw_parts(sheet *s);
 

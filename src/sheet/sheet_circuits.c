@@ -1,24 +1,12 @@
 /* The circuits: rows of two where both fit beside each other, else over the whole width; what is alike once.
  */
 #include "base/memory.h"
-#include "sheet/sheet.h"
-#include "sheet/strip.h"
+#include "sheet/drawings.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
 static const double gutter = 9, title_room = 7, row_gap = 8;
-
-typedef struct {
-    chain is;
-    double width;
-    strip_room room;
-} drawing;
-
-typedef struct {
-    drawing *list;
-    int count;
-} drawings;
 
 static size_t stem(const char *name)
 {
@@ -45,13 +33,13 @@ static bool joins(drawings *all, const chain *is)
     return false;
 }
 
-static void add(sheet *s, drawings *all, const chain *is)
+static void add(sheet *s, drawings *all, const chain *is, const int which[2])
 {
     if (joins(all, is))
         return;
     all->list = tl_grow(all->list, (size_t)all->count, sizeof *all->list);
     drawing *d = &all->list[all->count++];
-    *d = (drawing){.is = *is};
+    *d = (drawing){.is = *is, .signal = which[0], .output = which[1]};
     d->width = strip_measure(s->c, &d->is);
     d->room = strip_room_of(&d->is);
 }
@@ -73,7 +61,7 @@ static void put_span(const sheet *s, int signal, chain *is)
         snprintf(is->span, sizeof is->span, "%.2f .. %.2f V", fabs(low) < 0.005 ? 0 : low, high);
 }
 
-static drawings drawings_of(sheet *s)
+drawings drawings_of(sheet *s)
 {
     drawings all = {NULL, 0};
     const chain_maker m = {s->plan, &s->parts, &s->list};
@@ -83,43 +71,45 @@ static drawings drawings_of(sheet *s)
         if (is.count > 0 && is.cells[0].kind == CELL_NODE)
             is.cells[0].check = s->checks.at_source[s->o->signals[i]];
         put_span(s, s->o->signals[i], &is);
-        add(s, &all, &is);
+        add(s, &all, &is, (const int[]){s->o->signals[i], TL_NONE});
     }
     for (int i = 0; i < s->plan->output_count && s->o->whole; i++) {
         for (int pin = 0; pin == 0 || pin < s->plan->outputs[i].pin_count; pin++) {
             chain is = chain_of_output(&m, i, pin);
             if (is.tag[0] != '\0' && is.count > 0)
-                add(s, &all, &is);
+                add(s, &all, &is, (const int[]){TL_NONE, i});
         }
     }
     return all;
 }
 
-static double height_of(const sheet *s, const drawing *d, double width)
+double drawing_height(const sheet *s, const drawing *d, double width)
 {
     int first[STRIP_ROWS_MOST + 1];
     const int rows = d->width > width ? strip_fold(s->c, &d->is, width, first) : 1;
-    return title_room + rows * (d->room.up + d->room.down) + (d->is.alike > 0 ? 4 : 0);
+    return rows * (d->room.up + d->room.down) + (d->is.alike > 0 ? 4 : 0);
+}
+
+void drawing_note(const drawing *d, char note[160])
+{
+    snprintf(note, 160, "%.60s", d->is.note);
+    if (d->is.alike > 0)
+        snprintf(note + strlen(note), 160 - strlen(note), "%sone of %d alike", note[0] != '\0' ? ", " : "",
+                 d->is.alike + 1);
 }
 
 static void draw_title(sheet *s, const drawing *d, double x, double width)
 {
-    char note[160] = "";
-    snprintf(note, sizeof note, "%.60s", d->is.note);
-    if (d->is.alike > 0)
-        snprintf(note + strlen(note), sizeof note - strlen(note), "%sone of %d alike",
-                 note[0] != '\0' ? ", " : "", d->is.alike + 1);
+    char note[160];
+    drawing_note(d, note);
     (void)text_at(s->c, (place){x, s->y + 2.6}, TYPE_SIGNAL, ALIGN_LEFT, d->is.title);
     (void)text_at(s->c, (place){x + width, s->y + 2.6}, TYPE_SMALL, ALIGN_RIGHT, note);
     line_draw(s->c, (place){x, s->y + 4.2}, (place){x + width, s->y + 4.2}, hair_width, INK_BLACK);
 }
 
-/* up: of the row, so that its bars are in one line. */
-static void draw(sheet *s, const drawing *d, double x, double width, double up)
+void drawing_draw(sheet *s, const drawing *d, double x, double y, double width)
 {
     int first[STRIP_ROWS_MOST + 1];
-    double y = s->y + title_room + up;
-    draw_title(s, d, x, width);
     if (d->width <= width) {
         strip_draw(s->c, &d->is, (place){x, y}, x + width);
     } else {
@@ -137,6 +127,13 @@ static void draw(sheet *s, const drawing *d, double x, double width, double up)
     }
 }
 
+/* up: of the row, so that its bars are in one line. */
+static void draw(sheet *s, const drawing *d, double x, double width, double up)
+{
+    draw_title(s, d, x, width);
+    drawing_draw(s, d, x, s->y + title_room + up, width);
+}
+
 void sheet_draw_circuits(sheet *s)
 {
     drawings all = drawings_of(s);
@@ -147,9 +144,9 @@ void sheet_draw_circuits(sheet *s)
         const bool two = d->width <= column && beside != NULL && beside->width <= column;
         const double width = d->width <= column ? column : whole,
                      up = two ? fmax(d->room.up, beside->room.up) : d->room.up;
-        double height = height_of(s, d, width) + up - d->room.up;
+        double height = title_room + drawing_height(s, d, width) + up - d->room.up;
         if (two)
-            height = fmax(height, height_of(s, beside, column) + up - beside->room.up);
+            height = fmax(height, title_room + drawing_height(s, beside, column) + up - beside->room.up);
         if (s->y + height > s->bottom) {
             sheet_turn(s);
             s->y += 6;

@@ -99,19 +99,41 @@ static void draw_row(sheet *s, int row, double y, double size)
     }
 }
 
-void sheet_draw_header(sheet *s)
+static bool has_header(const tl_board *board)
+{
+    return board->header != NULL && board->header_rows >= 1 && board->header_rows <= 2 &&
+           board->header_columns >= 1;
+}
+
+static double hole_size(const sheet *s)
+{
+    return fmin(9, (s->right - s->left) / s->plan->board->header_columns - 1);
+}
+
+double sheet_header_height(const sheet *s)
 {
     const tl_board *board = s->plan->board;
-    if (board->header == NULL || board->header_rows < 1 || board->header_rows > 2 ||
-        board->header_columns < 1)
-        return;
-    const double size = fmin(9, (s->right - s->left) / board->header_columns - 1);
-    const double above = longest_label(s, 0), below = board->header_rows > 1 ? longest_label(s, 1) : 0;
-    sheet_heading(s, "Header, from above",
-                  "thick: on this sheet   ·   thin: other uses in the plan   ·   dotted: free",
-                  above + below + 2 * size + 12);
-    s->y += 3 + above;
+    if (!has_header(board))
+        return 0;
+    return 6 + longest_label(s, 0) + (board->header_rows > 1 ? longest_label(s, 1) : 0) +
+           board->header_rows * (hole_size(s) + 1.2);
+}
+
+void sheet_put_header(sheet *s)
+{
+    const tl_board *board = s->plan->board;
+    const double size = hole_size(s), below = board->header_rows > 1 ? longest_label(s, 1) : 0;
+    s->y += 3 + longest_label(s, 0);
     for (int row = 0; row < board->header_rows; row++)
         draw_row(s, row, s->y + row * (size + 1.2), size);
     s->y += board->header_rows * (size + 1.2) + below + 3;
+}
+
+void sheet_draw_header(sheet *s)
+{
+    const double height = sheet_header_height(s);
+    if (height <= 0)
+        return;
+    sheet_heading(s, "Header, from above", SHEET_HEADER_KEY, height + 4);
+    sheet_put_header(s);
 }

@@ -1,17 +1,21 @@
-/* tinyladder-sheet PLAN FILE a4|letter inside|outside [SIGNAL...]: draws the sheet; `tinyladder sheet` calls
- * it, and has looked at all words but the names of signals. */
+/* tinyladder-sheet PLAN FILE pdf|svg|png|html|txt|checked a4|letter inside|outside [SIGNAL...]: draws the
+ * sheet, or looks at what was measured; `tinyladder sheet` calls it, and has looked at all words but the
+ * names of signals. FILE `-`: stdout. */
 #include "base/nearest_name.h"
 #include "printing/options.h"
+#include "sheet/checked.h"
 #include "sheet/sheet.h"
 #include "tinyladder/design/memory.h"
 #include "tinyladder/design/rules.h"
+#include <locale.h>
 #include <stdlib.h>
 #include <string.h>
 
 typedef struct {
-    const char *plan, *output;
+    const char *plan, *output, *checked;
     char **names;
     int name_count;
+    sheet_form form;
     bool letter;
     int status;
 } sheet_arguments;
@@ -49,29 +53,62 @@ static bool choose(const sheet_arguments *a, const tl_plan *plan, int *signals, 
     return true;
 }
 
-static void put_verdict(tl_circuit *circuit, char text[100])
+static void put_verdict(const tl_report *report, char text[100])
 {
     int found[3] = {0, 0, 0};
-    tl_report *report = new_report();
-    tl_plan_check(circuit, report);
     for (int i = 0; i < tl_report_count(report); i++)
         found[tl_report_finding(report, i)->severity]++;
     snprintf(text, 100, "check: %d error%s, %d warning%s", found[TL_ERROR], found[TL_ERROR] == 1 ? "" : "s",
              found[TL_WARNING], found[TL_WARNING] == 1 ? "" : "s");
-    tl_report_free(report);
 }
 
-static bool form_of(const char *path, sheet_form *form)
+static int write_pages(const sheet_arguments *a, tl_circuit *circuit, const sheet_options *o)
 {
-    static const char *const endings[] = {[SHEET_PDF] = ".pdf", [SHEET_SVG] = ".svg", [SHEET_PNG] = ".png"};
-    const char *dot = strrchr(path, '.');
-    for (int i = 0; i < 3 && dot != NULL; i++) {
-        if (strcmp(dot, endings[i]) == 0) {
-            *form = (sheet_form)i;
-            return true;
-        }
+    char why[1200], first[1000], last[1000];
+    const int pages = sheet_write(circuit, o, a->output, a->form, why),
+              files = a->form == SHEET_PDF ? 1 : pages;
+    if (pages == 0) {
+        fprintf(stderr, "%s\n", why);
+        return EXIT_UNREADABLE;
     }
-    return false;
+    sheet_file_name(a->output, files, 0, first);
+    sheet_file_name(a->output, files, files - 1, last);
+    printf("%s%s%s: %d page%s, %d signal%s\n", first, files > 1 ? " .. " : "", files > 1 ? last : "", pages,
+           pages == 1 ? "" : "s", o->signal_count, o->signal_count == 1 ? "" : "s");
+    return EXIT_DONE;
+}
+
+/* For a browser, or as text. */
+static int write_one(const sheet_arguments *a, tl_circuit *circuit, const sheet_options *o)
+{
+    char why[1200];
+    const char *path = strcmp(a->output, "-") == 0 ? NULL : a->output;
+    const bool good =
+        a->form == SHEET_HTML ? sheet_write_page(circuit, o, path, why) : sheet_print(circuit, o, path, why);
+    if (!good) {
+        fprintf(stderr, "%s\n", why);
+        return EXIT_UNREADABLE;
+    }
+    if (path != NULL)
+        printf("%s: %d signal%s\n", path, o->signal_count, o->signal_count == 1 ? "" : "s");
+    return EXIT_DONE;
+}
+
+static int write_sheet(const sheet_arguments *a, tl_circuit *circuit, const int *signals, int count)
+{
+    char verdict[100], command[300];
+    tl_report *report = new_report();
+    tl_plan_check(circuit, report);
+    tl_report_sort(report);
+    put_verdict(report, verdict);
+    size_t used = (size_t)snprintf(command, sizeof command, "tinyladder sheet %.150s", a->plan);
+    for (int i = 0; i < a->name_count && used < sizeof command; i++)
+        used += (size_t)snprintf(command + used, sizeof command - used, " %s", a->names[i]);
+    const sheet_options o = {signals, count, a->name_count == 0, a->letter, command, verdict, report};
+    const int status = a->form == SHEET_HTML || a->form == SHEET_TEXT ? write_one(a, circuit, &o)
+                                                                      : write_pages(a, circuit, &o);
+    tl_report_free(report);
+    return status;
 }
 
 static int draw(const sheet_arguments *a, tl_circuit *circuit)
@@ -79,30 +116,10 @@ static int draw(const sheet_arguments *a, tl_circuit *circuit)
     const tl_plan *plan = tl_circuit_plan(circuit);
     int *signals = must(calloc((size_t)plan->signal_count + (size_t)a->name_count + 1, sizeof *signals)),
         count;
-    char verdict[100], command[300], why[1200];
-    sheet_form form = SHEET_PDF;
     int status = EXIT_USAGE;
-    if (!form_of(a->output, &form)) {
-        fprintf(stderr, "tinyladder: --output: '%s': expected a name that ends in .pdf, .svg or .png\n",
-                a->output);
-    } else if (choose(a, plan, signals, &count)) {
-        put_verdict(circuit, verdict);
-        size_t used = (size_t)snprintf(command, sizeof command, "tinyladder sheet %.150s", a->plan);
-        for (int i = 0; i < a->name_count && used < sizeof command; i++)
-            used += (size_t)snprintf(command + used, sizeof command - used, " %s", a->names[i]);
-        const sheet_options o = {signals, count, a->name_count == 0, a->letter, command, verdict};
-        const int pages = sheet_write(circuit, &o, a->output, form, why);
-        status = pages > 0 ? EXIT_DONE : EXIT_UNREADABLE;
-        const int files = form == SHEET_PDF ? 1 : pages;
-        char first[1000], last[1000];
-        sheet_file_name(a->output, files, 0, first);
-        sheet_file_name(a->output, files, files - 1, last);
-        if (pages > 0)
-            printf("%s%s%s: %d page%s, %d signal%s\n", first, files > 1 ? " .. " : "", files > 1 ? last : "",
-                   pages, pages == 1 ? "" : "s", count, count == 1 ? "" : "s");
-        else
-            fprintf(stderr, "%s\n", why);
-    }
+    if (choose(a, plan, signals, &count))
+        status = a->checked != NULL ? sheet_check(circuit, signals, count, a->plan, a->checked)
+                                    : write_sheet(a, circuit, signals, count);
     free(signals);
     return status;
 }
@@ -122,15 +139,18 @@ static void run(void *context)
 int main(int argc, char **argv)
 {
     sheet_arguments a = {.status = EXIT_HARDWARE};
-    if (argc < 5)
+    if (argc < 6)
         return EXIT_USAGE;
+    (void)setlocale(LC_CTYPE, "");
     a.plan = argv[1];
-    a.output = argv[2];
-    a.letter = strcmp(argv[3], "letter") == 0;
-    if (strcmp(argv[4], "outside") == 0)
+    *(strcmp(argv[3], "checked") == 0 ? &a.checked : &a.output) = argv[2];
+    for (int i = 0; i < SHEET_FORMS; i++)
+        a.form = strcmp(argv[3], sheet_form_names[i]) == 0 ? (sheet_form)i : a.form;
+    a.letter = strcmp(argv[4], "letter") == 0;
+    if (strcmp(argv[5], "outside") == 0)
         allow_outside();
-    a.names = argv + 5;
-    a.name_count = argc - 5;
+    a.names = argv + 6;
+    a.name_count = argc - 6;
     if (!tl_attempt(run, &a))
         must(NULL);
     return a.status;

@@ -1,6 +1,5 @@
 /* The wiring list, the checkpoints and the parts: rows to tick and fields to write in. */
-#include "base/memory.h"
-#include "sheet/sheet.h"
+#include "sheet/list_words.h"
 #include "sheet/symbols.h"
 #include <math.h>
 #include <stdlib.h>
@@ -39,38 +38,6 @@ static void tick_draw(sheet *s, double y)
     box_keep(s->c, BOX_SYMBOL, "tick", box);
 }
 
-static bool is_pin(const sheet *s, const char *end)
-{
-    const size_t length = strcspn(end, " ");
-    for (int i = 0; i < s->plan->board->pin_count; i++) {
-        const tl_pin *pin = &s->plan->board->pins[i];
-        if (strlen(pin->name) == length && strncmp(pin->name, end, length) == 0)
-            return pin->rail == TL_PIN_NO_RAIL;
-    }
-    return false;
-}
-
-/* A pin behind a supply that is not the board's is wired last. */
-static int checked_first(const sheet *s, const wire *row)
-{
-    if (row->kind != WIRED_SIGNAL || !is_pin(s, row->to))
-        return 0;
-    const tl_source *source = &s->plan->signals[row->index].source;
-    return source->kind == TL_SOURCE_RAIL && source->supply >= s->plan->board->supply_count
-               ? s->checks.at_pin[row->index]
-               : 0;
-}
-
-/* `upper resistor 47k` beside its value is `upper`. */
-static const char *short_word(const wire *row, char text[120])
-{
-    char *end;
-    snprintf(text, 120, "%s", row->word);
-    if (row->value[0] != '\0' && (end = strstr(text, " resistor")) != NULL)
-        *end = '\0';
-    return text;
-}
-
 /* Never cut: at the end of the words stands what tells. Of two parts in one place a line each, and no
  * picture. */
 static void bands_and_words(sheet *s, const columns *x, const char *bands)
@@ -99,7 +66,7 @@ static void wiring_ends(sheet *s, const columns *x, const wire *row, bool again)
     if (!again)
         (void)text_within(s->c, (place){x->of, base}, TYPE_BOLD, x->from - x->of - 1, row->group);
     for (int i = 0; i < 2; i++)
-        (void)text_within(s->c, (place){at[i], base}, is_pin(s, ends[i]) ? TYPE_BOLD : TYPE_TEXT,
+        (void)text_within(s->c, (place){at[i], base}, end_is_pin(s, ends[i]) ? TYPE_BOLD : TYPE_TEXT,
                           at[i + 1] - at[i] - 1, ends[i]);
 }
 
@@ -107,7 +74,7 @@ static void wiring_row(sheet *s, const columns *x, int i, bool again)
 {
     const wire *row = &s->list.wires[i];
     const double middle = s->y + row_height / 2, base = middle + 0.95;
-    const int check = checked_first(s, row);
+    const int check = check_before_wire(s, row);
     const bool alone = row->bands[0] == '\0' && !row->fitted && check == 0;
     char text[120];
     line_draw(s->c, (place){again ? x->from : s->left, s->y}, (place){s->right, s->y},
@@ -122,7 +89,7 @@ static void wiring_row(sheet *s, const columns *x, int i, bool again)
     const double value = text_at(s->c, (place){x->by, base}, TYPE_VALUE, ALIGN_LEFT, row->value);
     const double word = value > 0 ? fmax(value + 1.4, 8) : 0, end = alone ? s->right : x->bands - 3;
     (void)text_within(s->c, (place){x->by + word, base}, TYPE_TEXT, end - x->by - word,
-                      short_word(row, text));
+                      word_beside_value(row, text));
     if (row->fitted) {
         (void)text_at(s->c, (place){x->bands - 2, base}, TYPE_SMALL, ALIGN_LEFT, "fitted: nothing to do");
     } else if (row->bands[0] != '\0') {
@@ -172,20 +139,6 @@ void sheet_draw_wiring(sheet *s)
 
 /* --- checkpoints --- */
 
-static void put_figure(char text[40], double value, bool ohms)
-{
-    if (ohms)
-        snprintf(text, 40,
-                 value >= 1e6   ? "%.3f MΩ"
-                 : value >= 1e3 ? "%.2f kΩ"
-                                : "%.0f Ω",
-                 value >= 1e6   ? value / 1e6
-                 : value >= 1e3 ? value / 1e3
-                                : value);
-    else
-        snprintf(text, 40, "%.3f V", fabs(value) < 5e-4 ? 0 : value);
-}
-
 static void checkpoint_heads(sheet *s)
 {
     static const char *const heads[] = {"signal", "meter from, to", "when", "least", "typical", "most"};
@@ -203,8 +156,7 @@ static void section(sheet *s, bool power_off)
 {
     area_fill(s->c, (area){s->left, s->y + 0.5, s->right, s->y + 0.5 + check_height}, INK_BAR);
     (void)text_at(s->c, (place){s->left + 1.2, s->y + check_height / 2 + 1.5}, TYPE_BOLD, ALIGN_LEFT,
-                  power_off ? "Power off, supplies, sensors and board not connected"
-                            : "Power on, wires of the pins out of the header");
+                  power_off ? POWER_OFF_WORDS : POWER_ON_WORDS);
     s->y += check_height + 0.5;
 }
 
@@ -222,7 +174,7 @@ static void checkpoint_row(sheet *s, const checkpoint *is, bool again)
     (void)text_within(s->c, (place){s->left + 80, base}, TYPE_TEXT, 28, is->when);
     for (int i = 0; i < 3; i++) {
         char text[40];
-        put_figure(text, figures[i], is->power_off);
+        figure_of_checkpoint(text, figures[i], is->power_off);
         (void)text_at(s->c, (place){at[i], base}, i == 1 ? TYPE_BOLD : TYPE_TEXT, ALIGN_RIGHT, text);
     }
     const area box = {s->right - 22, s->y + 0.45, s->right, s->y + check_height - 0.45};
@@ -254,75 +206,10 @@ void sheet_draw_checkpoints(sheet *s)
 
 /* --- parts --- */
 
-typedef struct {
-    char value[40], bands[WIRE_PART];
-    int count;
-} part_row;
-
-static void count_part(part_row **rows, int *count, const char *value, const char *bands)
-{
-    int at = 0;
-    while (at < *count && strcmp((*rows)[at].value, value) != 0)
-        at++;
-    if (at == *count) {
-        *rows = tl_grow(*rows, (size_t)(*count)++, sizeof **rows);
-        (*rows)[at] = (part_row){.count = 0};
-        snprintf((*rows)[at].value, sizeof(*rows)[at].value, "%s", value);
-        snprintf((*rows)[at].bands, sizeof(*rows)[at].bands, "%s", bands);
-    }
-    (*rows)[at].count++;
-}
-
-/* Two in one place, `27k + 2k7`, are two parts. */
-static void count_row(part_row **rows, int *count, const wire *w)
-{
-    char first[40], second[40], bands[WIRE_PART];
-    const char *semicolon = strstr(w->bands, "; ");
-    if (semicolon == NULL || sscanf(w->value, "%39s %*[+|] %39s", first, second) != 2) {
-        count_part(rows, count, w->value, w->bands);
-        return;
-    }
-    snprintf(bands, sizeof bands, "%.*s", (int)(semicolon - w->bands), w->bands);
-    count_part(rows, count, first, bands);
-    count_part(rows, count, second, semicolon + 2);
-}
-
-static int parts_of(const sheet *s, part_row **rows)
-{
-    int count = 0;
-    for (int i = 0; i < s->list.count; i++) {
-        const wire *w = &s->list.wires[i];
-        if (!w->fitted && w->path[0] != '\0' && w->value[0] != '\0')
-            count_row(rows, &count, w);
-    }
-    return count;
-}
-
-/* How many lie in the drawer; in words. */
-static void put_stock(const sheet *s, const part_row *row, char text[40])
-{
-    tl_quantity q;
-    tl_text_error error;
-    const bool farads = row->bands[0] == '\0';
-    const tl_stock *stock = farads ? &s->plan->capacitors : &s->plan->resistors;
-    snprintf(text, 40, "to get");
-    if (!tl_quantity_read(row->value, farads ? TL_DIM_FARAD : TL_DIM_OHM, &q, &error))
-        return;
-    for (int i = 0; i < stock->count; i++) {
-        if (fabs(stock->parts[i].value / q.nominal - 1) > 1e-6)
-            continue;
-        if (stock->parts[i].count < 0)
-            snprintf(text, 40, "in the drawer");
-        else
-            snprintf(text, 40, "%d in the drawer", stock->parts[i].count);
-        return;
-    }
-}
-
 void sheet_draw_parts(sheet *s)
 {
     part_row *rows = NULL;
-    const int count = parts_of(s, &rows);
+    const int count = parts_to_fit(s, &rows);
     const double column = (s->right - s->left - 9) / 2;
     sheet_heading(s, "Parts", s->plan->has_drawer ? "what lies in the drawer, and what to get" : "", 12);
     line_draw(s->c, (place){s->left, s->y - 1}, (place){s->right, s->y - 1}, body_width, INK_BLACK);
@@ -342,7 +229,7 @@ void sheet_draw_parts(sheet *s)
             (void)text_within(s->c, (place){x + 13, base}, TYPE_VALUE, 18, row->value);
             if (row->bands[0] != '\0')
                 bands_draw(s->c, (place){x + 34, s->y + row_height / 2}, row->bands);
-            put_stock(s, row, text);
+            stock_of_part(s, row, text);
             if (s->plan->has_drawer)
                 (void)text_at(s->c, (place){x + column, base},
                               strcmp(text, "to get") == 0 ? TYPE_BOLD : TYPE_TEXT, ALIGN_RIGHT, text);

@@ -15,8 +15,8 @@ static int faults_of(tl_circuit *circuit, bool letter, FILE *to)
     int *signals = calloc((size_t)count + 1, sizeof *signals);
     for (int i = 0; i < count; i++)
         signals[i] = i;
-    const sheet_options o = {signals, count, true, letter, "a command", "a verdict"};
-    const int faults = sheet_prove(circuit, &o, to);
+    const sheet_options o = {signals, count, true, letter, "a command", "a verdict", NULL};
+    const int faults = sheet_prove(circuit, &o, to) + sheet_prove_page(circuit, &o, to);
     free(signals);
     return faults;
 }
@@ -287,8 +287,13 @@ static void the_command_writes_it(void)
         {"sheet %s/demo/cold-frame.plan.yaml air -o one.svg", "1 signal", "one.svg", 0},
         {"sheet %s/demo/cold-frame.plan.yaml airr -o x.pdf", "did you mean 'air'?", NULL, 2},
         {"sheet %s/demo/cold-frame.plan.yaml", "which file?", NULL, 2},
-        {"sheet %s/demo/cold-frame.plan.yaml -o x.doc", "ends in .pdf, .svg or .png", NULL, 2},
+        {"sheet %s/demo/cold-frame.plan.yaml -o x.doc", "ends in .pdf, .svg, .png, .html or .txt", NULL, 2},
         {"sheet %s/demo/cold-frame.plan.yaml -o x.pdf --paper b5", "a4 or letter", NULL, 2},
+        {"sheet %s/demo/cold-frame.plan.yaml -o x.pdf --form rtf", "pdf, svg, png, html or txt", NULL, 2},
+        {"sheet %s/demo/cold-frame.plan.yaml --checked x.csv -o x.pdf", "it draws nothing", NULL, 2},
+        {"sheet %s/demo/cold-frame.plan.yaml --checked /nowhere.csv", "/nowhere.csv", NULL, 3},
+        {"sheet %s/demo/cold-frame.plan.yaml -o /nowhere/x.html", "/nowhere/x.html", NULL, 3},
+        {"sheet %s/demo/cold-frame.plan.yaml -o /nowhere/x.txt", "/nowhere/x.txt", NULL, 3},
         {"sheet %s/demo/cold-frame.plan.yaml -o /nowhere/x.pdf", "/nowhere/x.pdf", NULL, 3},
         {"sheet %s/nowhere.yaml -o x.pdf", "nowhere.yaml", NULL, 3},
     };

@@ -1,0 +1,7 @@
+/* What every page of HTML holds: sheet_page.css and sheet_page.js, as the build has put them in. */
+#ifndef TL_PAGE_TEXTS_H
+#define TL_PAGE_TEXTS_H
+
+extern const unsigned char sheet_page_css[], sheet_page_js[];
+
+#endif

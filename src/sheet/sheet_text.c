@@ -1,0 +1,277 @@
+/* The sheet for a terminal: circuits as lines of letters, and the same lists. */
+#include "base/memory.h"
+#include "base/replace_file.h"
+#include "printing/tables.h"
+#include "sheet/drawings.h"
+#include "sheet/list_words.h"
+#include <langinfo.h>
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* Rail above, part above, the line, part below, rail below. */
+enum { RAIL_UP, PART_UP, LINE, PART_DOWN, RAIL_DOWN, TEXT_ROWS };
+
+typedef struct {
+    drawn_text row[TEXT_ROWS];
+    size_t column; /* all of them end there */
+} letters;
+
+static size_t letters_of(const char *text)
+{
+    size_t count = 0;
+    for (; *text != '\0'; text++)
+        count += ((unsigned char)*text & 0xc0) != 0x80;
+    return count;
+}
+
+static void add_cell(letters *l, const char *const text[TEXT_ROWS])
+{
+    size_t width = 0;
+    for (int i = 0; i < TEXT_ROWS; i++)
+        width = letters_of(text[i]) > width ? letters_of(text[i]) : width;
+    for (int i = 0; i < TEXT_ROWS; i++) {
+        const size_t left = i == LINE ? 0 : (width - letters_of(text[i])) / 2;
+        for (size_t k = 0; k < left; k++)
+            drawn_add(&l->row[i], " ");
+        drawn_add(&l->row[i], "%s", text[i]);
+        for (size_t k = left + letters_of(text[i]); k < width; k++)
+            drawn_add(&l->row[i], i == LINE ? "─" : " ");
+    }
+    l->column += width;
+}
+
+static void part_words(const branch *b, char part[100], char rail[100])
+{
+    part[0] = rail[0] = '\0';
+    if (!b->used)
+        return;
+    snprintf(part, 100, " %.40s%s%.40s ", b->value[0] != '\0' ? b->value : b->name,
+             b->contact[0] != '\0' ? " " : "", b->contact);
+    snprintf(rail, 100, " %.60s ", b->rail[0] != '\0' ? b->rail : "GND");
+}
+
+static void add_node(letters *l, const cell *is)
+{
+    char up[100], rail[100], down[100], low[100];
+    part_words(&is->up, up, rail);
+    part_words(&is->down, down, low);
+    const char *mark = is->up.used && is->down.used ? "┼" : is->up.used ? "┴" : is->down.used ? "┬" : "─";
+    size_t half = 0;
+    const char *const words[] = {up, rail, down, low};
+    for (int i = 0; i < 4; i++)
+        half = letters_of(words[i]) > half ? letters_of(words[i]) : half;
+    drawn_text line = {NULL, 0, 0};
+    for (size_t k = 0; k < half / 2; k++)
+        drawn_add(&line, "─");
+    drawn_add(&line, "%s", mark);
+    add_cell(l, (const char *const[]){rail, up, line.text, down, low});
+    free(line.text);
+}
+
+static void add_line(letters *l, const char *before, const char *text, const char *after)
+{
+    char whole[200];
+    snprintf(whole, sizeof whole, "%s%.120s%s", before, text, after);
+    add_cell(l, (const char *const[]){"", "", whole, "", ""});
+}
+
+static void add_chain(letters *l, const chain *is)
+{
+    char pin[100];
+    snprintf(pin, sizeof pin, "%.64s%s%.8s%s", is->tag, is->position[0] != '\0' ? " (" : "", is->position,
+             is->position[0] != '\0' ? ")" : "");
+    if (is->out)
+        add_line(l, "", pin, " ─");
+    for (int i = 0; i < is->count; i++) {
+        const cell *c = &is->cells[i];
+        if (c->kind == CELL_NODE)
+            add_node(l, c);
+        else if (c->kind == CELL_TRACK || c->kind == CELL_BOX)
+            add_cell(l, (const char *const[]){c->up.rail, "", c->value[0] != '\0' ? c->value : c->name, "",
+                                              c->down.rail[0] != '\0' ? c->down.rail : "GND"});
+        else
+            add_line(l, "──[", c->value[0] != '\0' ? c->value : c->name, "]──");
+    }
+    if (!is->out) {
+        add_line(l, "──▶ ", pin, "");
+        return;
+    }
+    drawn_text *line = &l->row[LINE]; /* nothing goes on behind the last */
+    const size_t dash = strlen("─");
+    while (line->length >= dash && strcmp(line->text + line->length - dash, "─") == 0)
+        line->text[line->length -= dash] = '\0';
+}
+
+/* Without the letters that a terminal of another encoding has not. */
+static void put_plain(FILE *to, const char *text)
+{
+    static const char *const plain[][2] = {{"─", "-"},   {"┬", "+"},  {"┴", "+"},   {"┼", "+"}, {"▶", ">"},
+                                           {"Ω", "ohm"}, {"µ", "u"},  {"°", "deg"}, {"×", "x"}, {"–", "-"},
+                                           {"“", "\""},  {"”", "\""}, {"±", "+-"},  {"·", "-"}, {"…", "..."}};
+    while (*text != '\0') {
+        size_t i = 0, length = 1;
+        while (i < sizeof plain / sizeof plain[0] && strncmp(text, plain[i][0], strlen(plain[i][0])) != 0)
+            i++;
+        if (i < sizeof plain / sizeof plain[0]) {
+            fputs(plain[i][1], to);
+            text += strlen(plain[i][0]);
+            continue;
+        }
+        fputc((unsigned char)*text < 0x80 ? *text : '?', to);
+        while (((unsigned char)text[length] & 0xc0) == 0x80)
+            length++;
+        text += length;
+    }
+}
+
+static void print_circuits(sheet *s, FILE *to)
+{
+    drawn_text scratch = {NULL, 0, 0};
+    s->c = canvas_new(pen_svg(&scratch), (area){0, 0, 182, 1000});
+    drawings all = drawings_of(s);
+    for (int i = 0; i < all.count; i++) {
+        letters l = {.column = 0};
+        char note[160];
+        drawing_note(&all.list[i], note);
+        fprintf(to, "%s%s%s\n", all.list[i].is.title, note[0] != '\0' ? ", " : "", note);
+        add_chain(&l, &all.list[i].is);
+        for (int row = 0; row < TEXT_ROWS; row++) {
+            char *text = l.row[row].text;
+            for (size_t n = l.row[row].length; n > 0 && text[n - 1] == ' ';)
+                text[--n] = '\0';
+            if (text[0] != '\0')
+                fprintf(to, "  %s\n", text);
+            free(text);
+        }
+        if (all.list[i].is.alike > 0)
+            fprintf(to, "  the same at %s\n", all.list[i].is.others);
+        fputc('\n', to);
+    }
+    canvas_free(s->c);
+    s->c = NULL;
+    free(scratch.text);
+    free(all.list);
+}
+
+static void print_wiring(const sheet *s, FILE *to)
+{
+    table t;
+    fputs("Wiring list: everything off, from top to bottom\n\n", to);
+    table_begin(&t, 6, "><<<<<");
+    table_heads(&t, "no.", "of", "from", "to", "by", "colour bands");
+    for (int i = 0; i < s->list.count; i++) {
+        const wire *w = &s->list.wires[i];
+        const bool first = i == 0 || !wires_belong_together(w, &s->list.wires[i - 1]);
+        const int check = check_before_wire(s, w);
+        table_cell(&t, "%d", i + 1);
+        table_cell(&t, "%s", first ? w->group : "");
+        table_cell(&t, "%s", w->from);
+        table_cell(&t, "%s", w->to);
+        table_cell(&t, "%s", w->part);
+        if (w->fitted)
+            table_cell(&t, "fitted: nothing to do");
+        else if (check > 0)
+            table_cell(&t, "only when checkpoint %d is right", check);
+        else
+            table_cell(&t, "%s", w->bands);
+    }
+    table_end(&t, to, "  ");
+}
+
+static void print_checkpoints(const sheet *s, FILE *to)
+{
+    for (int off = 1; off >= 0; off--) {
+        table t;
+        int count = 0;
+        table_begin(&t, 7, "><<<>>>");
+        table_heads(&t, "no.", "signal", "meter from, to", "when", "least", "typical", "most");
+        for (int i = 0; i < s->checks.count; i++) {
+            const checkpoint *is = &s->checks.list[i];
+            const double figures[] = {is->least, is->typical, is->most};
+            if (is->power_off != (off == 1))
+                continue;
+            count++;
+            table_cell(&t, "%d", is->number);
+            table_cell(&t, "%s", s->plan->signals[is->signal].name);
+            table_cell(&t, "%s", is->where);
+            table_cell(&t, "%s", is->when);
+            for (int n = 0; n < 3; n++) {
+                char text[40];
+                figure_of_checkpoint(text, figures[n], is->power_off);
+                table_cell(&t, "%s", text);
+            }
+        }
+        if (count == 0) {
+            table_drop(&t);
+            continue;
+        }
+        fprintf(to, "\n%s%s\n\n", off == 1 ? "Checkpoints. " : "",
+                off == 1 ? POWER_OFF_WORDS : POWER_ON_WORDS);
+        table_end(&t, to, "  ");
+    }
+}
+
+static void print_parts(const sheet *s, FILE *to)
+{
+    table t;
+    part_row *rows = NULL;
+    const int count = parts_to_fit(s, &rows);
+    fputs("\nParts\n\n", to);
+    table_begin(&t, 4, "><<<");
+    table_heads(&t, "pieces", "value", "colour bands", "");
+    for (int i = 0; i < count; i++) {
+        char stock[40] = "";
+        if (s->plan->has_drawer)
+            stock_of_part(s, &rows[i], stock);
+        table_cell(&t, "%d", rows[i].count);
+        table_cell(&t, "%s", rows[i].value);
+        table_cell(&t, "%s", rows[i].bands);
+        table_cell(&t, "%s", stock);
+    }
+    table_end(&t, to, "  ");
+    free(rows);
+}
+
+static void print_findings(const sheet *s, FILE *to)
+{
+    for (int i = 0; s->o->findings != NULL && i < tl_report_count(s->o->findings); i++) {
+        const tl_finding *f = tl_report_finding(s->o->findings, i);
+        if (f->severity != TL_NOTE)
+            fprintf(to, "%s: %s\n", f->severity == TL_ERROR ? "error" : "warning", f->cause);
+    }
+}
+
+static char *text_of(sheet *s, size_t *size)
+{
+    char *text = NULL;
+    FILE *to = must(open_memstream(&text, size));
+    fprintf(to, "%s\nBoard %s, %s\n", s->plan->title, s->plan->board->title, s->o->verdict);
+    print_findings(s, to);
+    fputc('\n', to);
+    print_circuits(s, to);
+    print_wiring(s, to);
+    print_checkpoints(s, to);
+    print_parts(s, to);
+    (void)fclose(to);
+    return must(text);
+}
+
+bool sheet_print(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200])
+{
+    size_t size;
+    sheet s = sheet_of(circuit, o);
+    char *text = text_of(&s, &size);
+    bool good = true;
+    if (path != NULL)
+        good = replace_file(path, (unsigned char *)text, size);
+    else if (strcmp(nl_langinfo(CODESET), "UTF-8") == 0)
+        fputs(text, stdout);
+    else
+        put_plain(stdout, text);
+    if (!good)
+        snprintf(why, 1200, "%.1000s: error: cannot write", path);
+    free(text);
+    sheet_free(&s);
+    return good;
+}
