@@ -66,6 +66,12 @@ void sheet_end(sheet *s);
 /* A heading; on another page where `room` is not left. */
 void sheet_heading(sheet *s, const char *title, const char *beside, double room);
 
+/* Errors and warnings of a signal; of TL_NONE those that belong to no drawing. */
+bool finding_is_of(const sheet *s, const tl_finding *f, int subject);
+double sheet_notes_height(sheet *s, int subject, double width);
+/* at: above the first line. */
+void sheet_draw_notes(sheet *s, int subject, place at, double width);
+
 void sheet_draw_circuits(sheet *s);
 void sheet_draw_wiring(sheet *s);
 void sheet_draw_header(sheet *s);

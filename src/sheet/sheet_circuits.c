@@ -132,6 +132,36 @@ static void draw(sheet *s, const drawing *d, double x, double width, double up)
 {
     draw_title(s, d, x, width);
     drawing_draw(s, d, x, s->y + title_room + up, width);
+    if (d->signal != TL_NONE)
+        sheet_draw_notes(s, d->signal,
+                         (place){x, s->y + title_room + up - d->room.up + drawing_height(s, d, width)},
+                         width);
+}
+
+static double whole_height(sheet *s, const drawing *d, double width, double up)
+{
+    return title_room + up - d->room.up + drawing_height(s, d, width) +
+           (d->signal != TL_NONE ? sheet_notes_height(s, d->signal, width) : 0);
+}
+
+/* Of the plan as a whole, before all; and what the marks mean, behind all. */
+static void draw_general_notes(sheet *s)
+{
+    const double height = sheet_notes_height(s, TL_NONE, s->right - s->left);
+    if (height > 0)
+        sheet_draw_notes(s, TL_NONE, (place){s->left, s->y}, s->right - s->left);
+    s->y += height > 0 ? height + 4 : 0;
+}
+
+static void draw_legend(sheet *s)
+{
+    static const char legend[] =
+        "Number in a box: row of the wiring list  ·  in a disc: checkpoint  ·  black tag: pin and "
+        "position, below it what it may see  ·  one name, one wire";
+    if (s->y + 4 > s->bottom)
+        sheet_turn(s);
+    s->y += 2;
+    (void)text_within(s->c, (place){s->left, s->y}, TYPE_SMALL, s->right - s->left, legend);
 }
 
 void sheet_draw_circuits(sheet *s)
@@ -139,14 +169,15 @@ void sheet_draw_circuits(sheet *s)
     drawings all = drawings_of(s);
     const double whole = s->right - s->left, column = (whole - gutter) / 2;
     s->y += 6;
+    draw_general_notes(s);
     for (int i = 0; i < all.count;) {
         const drawing *d = &all.list[i], *beside = i + 1 < all.count ? &all.list[i + 1] : NULL;
         const bool two = d->width <= column && beside != NULL && beside->width <= column;
         const double width = d->width <= column ? column : whole,
                      up = two ? fmax(d->room.up, beside->room.up) : d->room.up;
-        double height = title_room + drawing_height(s, d, width) + up - d->room.up;
+        double height = whole_height(s, d, width, up);
         if (two)
-            height = fmax(height, title_room + drawing_height(s, beside, column) + up - beside->room.up);
+            height = fmax(height, whole_height(s, beside, column, up));
         if (s->y + height > s->bottom) {
             sheet_turn(s);
             s->y += 6;
@@ -157,5 +188,6 @@ void sheet_draw_circuits(sheet *s)
         s->y += height + row_gap;
         i += two ? 2 : 1;
     }
+    draw_legend(s);
     free(all.list);
 }

@@ -47,8 +47,7 @@ static void add_findings(const sheet *s, drawn_text *to, int subject)
     int count = 0;
     for (int i = 0; s->o->findings != NULL && i < tl_report_count(s->o->findings); i++) {
         const tl_finding *f = tl_report_finding(s->o->findings, i);
-        const bool of_drawing = f->subject >= 0 && f->subject < s->plan->signal_count;
-        if (f->severity == TL_NOTE || (of_drawing ? f->subject : TL_NONE) != subject)
+        if (!finding_is_of(s, f, subject))
             continue;
         drawn_add(to, "%s<li>%s: ", count++ == 0 ? "<ul class=\"findings\">" : "",
                   f->severity == TL_ERROR ? "error" : "warning");

@@ -3,6 +3,7 @@
 #include "sheet/sheet.h"
 #include "sheet/symbols.h"
 #include "support.h"
+#include "tinyladder/design/rules.h"
 #include <glob.h>
 #include <math.h>
 #include <stdio.h>
@@ -15,8 +16,11 @@ static int faults_of(tl_circuit *circuit, bool letter, FILE *to)
     int *signals = calloc((size_t)count + 1, sizeof *signals);
     for (int i = 0; i < count; i++)
         signals[i] = i;
-    const sheet_options o = {signals, count, true, letter, "a command", "a verdict", NULL};
+    tl_report *report = tl_report_new();
+    tl_plan_check(circuit, report);
+    const sheet_options o = {signals, count, true, letter, "a command", "a verdict", report};
     const int faults = sheet_prove(circuit, &o, to) + sheet_prove_page(circuit, &o, to);
+    tl_report_free(report);
     free(signals);
     return faults;
 }
