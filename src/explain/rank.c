@@ -147,12 +147,9 @@ static bool is_called(const char *kind, const char *name)
 /* Whether two kinds are names of one thing: what is open there, or joined, whatever makes it so. */
 static bool same_kind(const hypothesis *a, const hypothesis *b)
 {
-    static const char *const names[][2] = {{"open", "stuck-open"},
-                                           {"short-to-", "stuck-closed"},
-                                           {"short-to-", "short"},
-                                           {"pull-missing", "open"},
-                                           {"bits", "eight-bit"},
-                                           {"bits", "wrong-constant"}};
+    static const char *const names[][2] = {{"open", "stuck-open"}, {"short-to-", "stuck-closed"},
+                                           {"short-to-", "short"}, {"pull-missing", "open"},
+                                           {"bits", "eight-bit"},  {"bits", "wrong-constant"}};
     bool same = strcmp(a->kind, b->kind) == 0;
     for (size_t i = 0; i < sizeof names / sizeof names[0]; i++)
         same = same || (is_called(a->kind, names[i][0]) && is_called(b->kind, names[i][1])) ||
@@ -160,11 +157,18 @@ static bool same_kind(const hypothesis *a, const hypothesis *b)
     return same;
 }
 
+/* Code that takes the words of a converter apart, for all its signals or for one. */
+static bool one_misread(const tl_scene_fault *a, const tl_scene_fault *b)
+{
+    return a->kind == TL_SCENE_MISREAD && b->kind == TL_SCENE_MISREAD &&
+           (a->signal == TL_NONE) != (b->signal == TL_NONE);
+}
+
 /* Whether two places may be of one network: of one owner, or wires. */
 static bool one_network(const hypothesis *a, const hypothesis *b)
 {
     const size_t owner = strcspn(a->part, ".");
-    return (is_wire(a->part) && is_wire(b->part)) ||
+    return one_misread(&a->fault, &b->fault) || (is_wire(a->part) && is_wire(b->part)) ||
            (owner == strcspn(b->part, ".") && strncmp(a->part, b->part, owner) == 0);
 }
 

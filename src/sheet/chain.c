@@ -304,6 +304,31 @@ chain chain_of_signal(const chain_maker *m, int signal)
     return c;
 }
 
+bool chain_of_shared(const chain_maker *m, int supply, chain *is)
+{
+    const tl_supply *node = &m->plan->supplies[supply];
+    char path[WIRE_PATH];
+    bool fitted = false;
+    *is = (chain){.count = 0};
+    if (node->kind != TL_RAIL_SHARED)
+        return false;
+    snprintf(path, sizeof path, "%.60s.series", node->name);
+    const int row = row_of(m, path, &fitted);
+    if (row == 0)
+        return false;
+    snprintf(is->title, sizeof is->title, "%.60s", node->name);
+    snprintf(is->note, sizeof is->note, "shared");
+    branch *b = add_branch(is, node->from != TL_TO_GROUND);
+    b->symbol = SYMBOL_WIRE;
+    chain_rail(m->plan, node->from, b->rail);
+    cell *series = add_cell(is, CELL_SERIES);
+    put_value(series->value, &node->ohms, TL_DIM_OHM);
+    snprintf(series->name, sizeof series->name, "%s", fitted ? "fitted" : "");
+    series->row = fitted ? 0 : row;
+    snprintf(is->tag, sizeof is->tag, "%.60s", node->name);
+    return true;
+}
+
 /* --- outputs --- */
 
 static const tl_plan_part *part_called(const chain_maker *m, const char *path)

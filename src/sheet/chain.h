@@ -51,6 +51,8 @@ typedef struct {
 } chain_maker;
 
 chain chain_of_signal(const chain_maker *m, int signal);
+/* A node that several signals share, from its rail on; false: it is none, or not in the list. */
+bool chain_of_shared(const chain_maker *m, int supply, chain *is);
 /* number: of its pins. */
 chain chain_of_output(const chain_maker *m, int output, int number);
 /* The name of a rail as the drawing has it: the board's pin, or the supply. */

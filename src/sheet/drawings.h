@@ -2,11 +2,13 @@
 #ifndef TL_DRAWINGS_H
 #define TL_DRAWINGS_H
 
+#include "sheet/chip.h"
 #include "sheet/sheet.h"
 #include "sheet/strip.h"
 
 typedef struct {
     chain is;
+    chip *chip;         /* or a chip; NULL */
     int signal, output; /* of the plan; TL_NONE */
     double width;
     strip_room room;
@@ -17,8 +19,10 @@ typedef struct {
     int count;
 } drawings;
 
-/* In the order of the sheet, measured with its canvas; free the list. */
+/* In the order of the sheet, measured with its canvas: signals, nodes that they share, chips, outputs. */
 drawings drawings_of(sheet *s);
+void drawings_free(drawings *all);
+const char *drawing_title(const drawing *d);
 /* Of its rows, when it is so wide. */
 double drawing_height(const sheet *s, const drawing *d, double width);
 /* y: of its first line. */

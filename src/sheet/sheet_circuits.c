@@ -20,6 +20,8 @@ static size_t stem(const char *name)
 static bool joins(drawings *all, const chain *is)
 {
     for (int i = 0; i < all->count; i++) {
+        if (all->list[i].chip != NULL)
+            continue;
         chain *other = &all->list[i].is;
         const size_t length = stem(is->title);
         if (length == 0 || length != stem(other->title) || strncmp(is->title, other->title, length) != 0 ||
@@ -61,6 +63,52 @@ static void put_span(const sheet *s, int signal, chain *is)
         snprintf(is->span, sizeof is->span, "%.2f .. %.2f V", fabs(low) < 0.005 ? 0 : low, high);
 }
 
+/* A node that several share has a drawing of its own; where its name stands in another, it is that wire. */
+static void add_shared(sheet *s, drawings *all, const chain_maker *m)
+{
+    for (int i = 0; i < s->plan->supply_count; i++) {
+        chain is;
+        if (chain_of_shared(m, i, &is))
+            add(s, all, &is, (const int[]){TL_NONE, TL_NONE});
+    }
+}
+
+static void add_chip(sheet *s, drawings *all, const chain_maker *m, wired_kind kind, int index)
+{
+    chip is;
+    if (!chip_of(m, kind, index, &is))
+        return;
+    all->list = tl_grow(all->list, (size_t)all->count, sizeof *all->list);
+    drawing *d = &all->list[all->count++];
+    *d = (drawing){.chip = tl_alloc(1, sizeof is), .signal = TL_NONE, .output = TL_NONE};
+    *d->chip = is;
+    d->width = chip_measure(s->c, d->chip);
+    d->room = (strip_room){chip_up(d->chip), chip_down(d->chip)};
+}
+
+static void add_chips(sheet *s, drawings *all, const chain_maker *m)
+{
+    for (int i = 0; i < s->plan->mux_count; i++)
+        add_chip(s, all, m, WIRED_MUX, i);
+    for (int i = 1; i < s->plan->converter_count; i++) /* the first is the board's own */
+        add_chip(s, all, m, WIRED_CONVERTER, i);
+    for (int i = 0; i < s->plan->module_count; i++)
+        add_chip(s, all, m, WIRED_MODULE, i);
+}
+
+void drawings_free(drawings *all)
+{
+    for (int i = 0; i < all->count; i++)
+        free(all->list[i].chip);
+    free(all->list);
+    *all = (drawings){NULL, 0};
+}
+
+const char *drawing_title(const drawing *d)
+{
+    return d->chip != NULL ? d->chip->title : d->is.title;
+}
+
 drawings drawings_of(sheet *s)
 {
     drawings all = {NULL, 0};
@@ -73,6 +121,8 @@ drawings drawings_of(sheet *s)
         put_span(s, s->o->signals[i], &is);
         add(s, &all, &is, (const int[]){s->o->signals[i], TL_NONE});
     }
+    add_shared(s, &all, &m);
+    add_chips(s, &all, &m);
     for (int i = 0; i < s->plan->output_count && s->o->whole; i++) {
         for (int pin = 0; pin == 0 || pin < s->plan->outputs[i].pin_count; pin++) {
             chain is = chain_of_output(&m, i, pin);
@@ -86,13 +136,15 @@ drawings drawings_of(sheet *s)
 double drawing_height(const sheet *s, const drawing *d, double width)
 {
     int first[STRIP_ROWS_MOST + 1];
+    if (d->chip != NULL)
+        return d->room.up + d->room.down;
     const int rows = d->width > width ? strip_fold(s->c, &d->is, width, first) : 1;
     return rows * (d->room.up + d->room.down) + (d->is.alike > 0 ? 4 : 0);
 }
 
 void drawing_note(const drawing *d, char note[160])
 {
-    snprintf(note, 160, "%.60s", d->is.note);
+    snprintf(note, 160, "%.60s", d->chip != NULL ? d->chip->note : d->is.note);
     if (d->is.alike > 0)
         snprintf(note + strlen(note), 160 - strlen(note), "%sone of %d alike", note[0] != '\0' ? ", " : "",
                  d->is.alike + 1);
@@ -102,14 +154,22 @@ static void draw_title(sheet *s, const drawing *d, double x, double width)
 {
     char note[160];
     drawing_note(d, note);
-    (void)text_at(s->c, (place){x, s->y + 2.6}, TYPE_SIGNAL, ALIGN_LEFT, d->is.title);
-    (void)text_at(s->c, (place){x + width, s->y + 2.6}, TYPE_SMALL, ALIGN_RIGHT, note);
+    const double used = text_at(s->c, (place){x, s->y + 2.6}, TYPE_SIGNAL, ALIGN_LEFT, drawing_title(d)),
+                 noted = text_width(s->c, TYPE_SMALL, note), room = width - used - 3;
+    if (noted <= room)
+        (void)text_at(s->c, (place){x + width, s->y + 2.6}, TYPE_SMALL, ALIGN_RIGHT, note);
+    else
+        (void)text_within(s->c, (place){x + used + 3, s->y + 2.6}, TYPE_SMALL, room, note);
     line_draw(s->c, (place){x, s->y + 4.2}, (place){x + width, s->y + 4.2}, hair_width, INK_BLACK);
 }
 
 void drawing_draw(sheet *s, const drawing *d, double x, double y, double width)
 {
     int first[STRIP_ROWS_MOST + 1];
+    if (d->chip != NULL) {
+        chip_draw(s->c, d->chip, (place){x, y});
+        return;
+    }
     if (d->width <= width) {
         strip_draw(s->c, &d->is, (place){x, y}, x + width);
     } else {
@@ -189,5 +249,5 @@ void sheet_draw_circuits(sheet *s)
         i += two ? 2 : 1;
     }
     draw_legend(s);
-    free(all.list);
+    drawings_free(&all);
 }

@@ -61,13 +61,13 @@ static void add_circuit(sheet *s, drawn_text *to, const drawing *d)
     char note[160];
     const double width = fmin(fmax(d->width, column), whole);
     drawing_note(d, note);
-    add_text(to, "<figure><div><h3>", d->is.title, "</h3>");
+    add_text(to, "<figure><div><h3>", drawing_title(d), "</h3>");
     add_text(to, "<span class=\"note\">", note, "</span></div>\n");
     canvas *measures = s->c;
     const double height = drawing_height(s, d, width);
-    begin_drawing(s, to, width, height, d->is.title);
+    begin_drawing(s, to, width, height, drawing_title(d));
     drawing_draw(s, d, 0, d->room.up, width);
-    end_drawing(s, to, d->is.title);
+    end_drawing(s, to, drawing_title(d));
     s->c = measures;
     if (d->signal != TL_NONE)
         add_findings(s, to, d->signal);
@@ -90,7 +90,7 @@ static void add_circuits(sheet *s, drawn_text *to)
     canvas_free(s->c);
     s->c = NULL;
     free(scratch.text);
-    free(all.list);
+    drawings_free(&all);
     drawn_add(to, "</div></section>\n");
 }
 

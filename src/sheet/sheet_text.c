@@ -132,6 +132,8 @@ static void print_circuits(sheet *s, FILE *to)
     drawings all = drawings_of(s);
     for (int i = 0; i < all.count; i++) {
         letters l = {.column = 0};
+        if (all.list[i].chip != NULL) /* the wiring list says it better */
+            continue;
         char note[160];
         drawing_note(&all.list[i], note);
         fprintf(to, "%s%s%s\n", all.list[i].is.title, note[0] != '\0' ? ", " : "", note);
@@ -151,7 +153,7 @@ static void print_circuits(sheet *s, FILE *to)
     canvas_free(s->c);
     s->c = NULL;
     free(scratch.text);
-    free(all.list);
+    drawings_free(&all);
 }
 
 static void print_wiring(const sheet *s, FILE *to)
