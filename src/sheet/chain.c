@@ -1,6 +1,7 @@
 /* Sources and stages become cells: what stands in the way lies on the line, what leads to a rail branches off
  * from a node. */
 #include "sheet/chain.h"
+#include "sheet/wiring_rows.h"
 #include <math.h>
 #include <string.h>
 
@@ -252,7 +253,8 @@ static void add_clamp(const chain_maker *m, chain *c, const tl_stage *stage)
     }
 }
 
-static void add_stage(const chain_maker *m, chain *c, int line, int index)
+/* twin: as it is in the other leg of a bridge. */
+static void add_stage(const chain_maker *m, chain *c, int line, int index, bool twin)
 {
     const tl_stage *stage = &m->plan->signals[line].stages[index];
     if (tl_stage_has(stage, TL_PART_FOLLOWER) || tl_stage_has(stage, TL_PART_SHIFTER)) {
@@ -263,7 +265,7 @@ static void add_stage(const chain_maker *m, chain *c, int line, int index)
         add_clamp(m, c, stage);
     for (int i = m->parts->first[line]; i < m->parts->first[line + 1]; i++) {
         const tl_plan_part *part = &m->parts->part[i];
-        if (part->stage != index || part->twin || part->value == NULL || part->role == TL_PART_PLATE)
+        if (part->stage != index || part->twin != twin || part->value == NULL || part->role == TL_PART_PLATE)
             continue;
         if (part->role == TL_PART_CABLE)
             put_value(add_cell(c, CELL_CABLE)->value, part->value, TL_DIM_FARAD);
@@ -297,11 +299,47 @@ chain chain_of_signal(const chain_maker *m, int signal)
         snprintf(c.note, sizeof c.note, "steady for %s", show(s->reading.steady, TL_DIM_SECOND).text);
     add_source(m, &c, s);
     for (int i = 0; i < s->stage_count; i++)
-        add_stage(m, &c, signal, i);
+        add_stage(m, &c, signal, i, false);
     put_tag(m->plan, s->pin, &c);
     if (m->plan->pins[s->pin].second != TL_NONE)
-        snprintf(c.note, sizeof c.note, "the other leg: see the wiring list");
+        put_tag(m->plan, wire_positive_of(m->plan, s->pin), &c);
     return c;
+}
+
+bool chain_of_other_leg(const chain_maker *m, int signal, chain *is)
+{
+    const tl_signal *s = &m->plan->signals[signal];
+    const int pin = m->plan->pins[s->pin].second;
+    *is = (chain){.count = 0};
+    if (pin == TL_NONE)
+        return false;
+    snprintf(is->title, sizeof is->title, "%.50s, other leg", s->name);
+    add_source(m, is, s);
+    for (int i = 0; i < s->stage_count; i++)
+        add_stage(m, is, signal, i, true);
+    put_tag(m->plan, pin, is);
+    return true;
+}
+
+bool chain_of_bus(const chain_maker *m, int bus, int line, chain *is)
+{
+    const tl_bus *of = &m->plan->buses[bus];
+    *is = (chain){.count = 0};
+    if (of->pins[line] == TL_NONE || of->stage_count == 0)
+        return false;
+    snprintf(is->title, sizeof is->title, "%.40s %s", of->name, of->line_name[line]);
+    cell *box = add_cell(is, CELL_BOX);
+    for (int i = 1; i < m->plan->converter_count; i++) {
+        const size_t used = strlen(box->name);
+        if (m->plan->converters[i].bus == bus)
+            snprintf(box->name + used, sizeof box->name - used, "%s%.30s", used > 0 ? ", " : "",
+                     m->plan->converters[i].name);
+    }
+    snprintf(box->value, sizeof box->value, "%s", of->line_name[line]);
+    for (int i = 0; i < of->stage_count; i++)
+        add_stage(m, is, of->first_line + line, i, false);
+    put_tag(m->plan, of->pins[line], is);
+    return true;
 }
 
 bool chain_of_shared(const chain_maker *m, int supply, chain *is)
@@ -404,8 +442,12 @@ chain chain_of_output(const chain_maker *m, int output, int number)
         put_value(b->value, &o->lamp, TL_DIM_VOLT);
         chain_rail(m->plan, up ? o->to : TL_TO_GROUND, b->rail);
         c.cells[c.count - 1].ends = true;
-    } else {
-        snprintf(c.note, sizeof c.note, "an input of another board");
+    } else if (o->has_into) {
+        for (int i = 0; i < m->plan->signals[o->first_line + number].stage_count; i++)
+            add_stage(m, &c, o->first_line + number, i, false);
+        cell *box = add_cell(&c, CELL_BOX);
+        snprintf(box->name, sizeof box->name, "other board");
+        box->ends = true;
     }
     return c;
 }

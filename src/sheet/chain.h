@@ -51,6 +51,10 @@ typedef struct {
 } chain_maker;
 
 chain chain_of_signal(const chain_maker *m, int signal);
+/* The other leg of a bridge; false: it has none. */
+bool chain_of_other_leg(const chain_maker *m, int signal, chain *is);
+/* A line of a bus from its chips to the pin; false: it is a wire and no more. */
+bool chain_of_bus(const chain_maker *m, int bus, int line, chain *is);
 /* A node that several signals share, from its rail on; false: it is none, or not in the list. */
 bool chain_of_shared(const chain_maker *m, int supply, chain *is);
 /* number: of its pins. */

@@ -120,9 +120,18 @@ drawings drawings_of(sheet *s)
             is.cells[0].check = s->checks.at_source[s->o->signals[i]];
         put_span(s, s->o->signals[i], &is);
         add(s, &all, &is, (const int[]){s->o->signals[i], TL_NONE});
+        if (chain_of_other_leg(&m, s->o->signals[i], &is))
+            add(s, &all, &is, (const int[]){TL_NONE, TL_NONE});
     }
     add_shared(s, &all, &m);
     add_chips(s, &all, &m);
+    for (int b = 0; b < s->plan->bus_count && s->o->whole; b++) {
+        for (int line = 0; line < s->plan->buses[b].line_count; line++) {
+            chain is;
+            if (chain_of_bus(&m, b, line, &is))
+                add(s, &all, &is, (const int[]){TL_NONE, TL_NONE});
+        }
+    }
     for (int i = 0; i < s->plan->output_count && s->o->whole; i++) {
         for (int pin = 0; pin == 0 || pin < s->plan->outputs[i].pin_count; pin++) {
             chain is = chain_of_output(&m, i, pin);

@@ -179,6 +179,7 @@ static void add_output(wirer *w, int index)
             add_lamp(w, o, pin, i);
         } else if (o->has_into) {
             const tl_signal *line = &w->plan->signals[o->first_line + i];
+            w->owner = line->name;
             for (int s = 0; s < line->stage_count; s++)
                 wire_add_stage(w, pin, line->stages, line->stage_count, s, false);
             wire_add(w, pin, "the other board", "wire");

@@ -48,7 +48,7 @@ void wire_begin(wirer *w, wired_kind kind, int index, const char *name)
 {
     w->kind = kind;
     w->index = index;
-    w->group = name;
+    w->group = w->owner = name;
 }
 
 bool wires_belong_together(const wire *a, const wire *b)
@@ -167,7 +167,7 @@ static void add_parts(wirer *w, char at[WIRE_END], const tl_stage *stage)
             snprintf(to, sizeof to, "behind %.40s%s", stage->name, w->leg);
         else
             wiring_rail_end(w->plan, part->to == TL_END_RAIL ? stage->to : TL_TO_GROUND, to);
-        wire_name_part(w, w->group, stage->name, part->leg, stage->fitted);
+        wire_name_part(w, w->owner, stage->name, part->leg, stage->fitted);
         if (tl_role_of(part->role)->dimension == TL_DIM_OHM)
             wire_add_resistor(w, at, to, word, value);
         else

@@ -25,6 +25,23 @@ static int faults_of(tl_circuit *circuit, bool letter, FILE *to)
     return faults;
 }
 
+/* What the list of wires says of a part is a part of the plan, so that all else may be asked of it. */
+static void paths_are_parts(const tl_plan *plan)
+{
+    wiring list = wiring_of(plan);
+    tl_parts parts = tl_plan_parts(plan);
+    for (int i = 0; i < list.count; i++) {
+        bool known = list.wires[i].path[0] == '\0';
+        for (int k = 0; k < parts.count; k++)
+            known = known || strcmp(parts.part[k].path, list.wires[i].path) == 0;
+        CHECK_ROW(list.wires[i].path, known);
+        if (!known)
+            printf("\n  %s: no part '%s'\n", plan->title, list.wires[i].path);
+    }
+    tl_parts_free(&parts);
+    free(list.wires);
+}
+
 static void prove_file(const char *path)
 {
     tl_report *report = tl_report_new();
@@ -33,6 +50,7 @@ static void prove_file(const char *path)
     if (plan == NULL)
         tl_report_tell(report, stdout);
     CU_ASSERT_FATAL(plan != NULL);
+    paths_are_parts(plan);
     tl_circuit *circuit = tl_circuit_new(plan);
     for (int letter = 0; letter < 2; letter++)
         CHECK_ROW(path, faults_of(circuit, letter == 1, stdout) == 0);
