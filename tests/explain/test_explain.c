@@ -228,7 +228,8 @@ static void takes_what_is_there(void)
         {"printf 'tenth,many\n' >own.csv; %s explain explain.plan.yaml tap --saw 1 --priors own.csv 2>&1",
          "expected a kind of fault and its weight", 3},
         {"printf '\n\n\n' | %s explain explain.plan.yaml --mystery 3 --ask --reveal", "measured: ", 1},
-        {"rm -f r.csv; printf 'tinyladder: scene 1\nlength: 9 s\nfaults: [{reversed: knob.source}]\n' "
+        {"rm -f r.csv; printf 'tinyladder: scene 1\nlength: 9 s\nvalues: {knob: [0 s: 20 %%%%]}\nfaults: "
+         "[{reversed: knob.source}]\n' "
          ">e.scene.yaml; "
          "%1$s "
          "record explain.plan.yaml --scene e.scene.yaml --for 3s -o r.csv; %1$s explain explain.plan.yaml "
