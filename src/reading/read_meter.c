@@ -1,10 +1,12 @@
 /* What `read --meter` shows below the readings. */
 #include "reading/read_meter.h"
-#include "elaborate/circuit_struct.h"
+#include "analysis/ask.h"
 #include "tinyladder/design/calibration.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
+
+static const double no_meter = 1e15; /* ohms */
 
 bool meter_find(meter_on *meter, const char *point, double ohms, tl_circuit *circuit)
 {
@@ -57,11 +59,35 @@ static void predict(meter_on *meter, tl_circuit *circuit, tl_bench *bench)
             values[nodes->unknown] = truth;
         else if (nodes->contact != TL_NET_NONE)
             closed[nodes->contact] = truth != 0;
+        else if (truth > 0)
+            closed[nodes->buttons[(int)truth - 1]] = true;
     }
     meter->predicted = tl_circuit_metered(circuit, &(tl_net_state){values, closed}, meter->node, meter->ohms,
                                           &meter->expected[0], &meter->expected[1]);
     free(values);
     free(closed);
+}
+
+/* The first signal there says what its source does; of others that the point belongs to all that they may. */
+static void bound(meter_on *meter, tl_circuit *circuit, tl_bench *bench)
+{
+    int count;
+    int *signals = meter_signals(meter, circuit, &count);
+    meter->bounded = count > 0;
+    for (int with = 0; with < 2 && meter->bounded; with++) {
+        tl_bounds bounds;
+        const tl_signal_nodes *nodes = tl_circuit_nodes(circuit, signals[0]);
+        const double truth = tl_bench_truth(bench, signals[0]);
+        const bool moves = nodes->unknown != TL_NET_NONE;
+        const tl_metered at = {signals[0],     moves ? 0 : (int)truth,
+                               meter->node,    with == 1 ? meter->ohms : no_meter,
+                               nodes->unknown, truth,
+                               truth};
+        meter->bounded = tl_circuit_with_meter(circuit, &at, &bounds) == TL_NET_SOLVED;
+        meter->least[with] = bounds.low;
+        meter->most[with] = bounds.high;
+    }
+    free(signals);
 }
 
 void meter_put(meter_on *meter, play *p, double at)
@@ -75,6 +101,7 @@ void meter_put(meter_on *meter, play *p, double at)
                                   &meter->seen[with]);
         if (with == 0) {
             predict(meter, p->circuit, bench);
+            bound(meter, p->circuit, bench);
             tl_scene_add_meter(p->scene, (tl_scene_meter){meter->node, meter->ohms, 0, INFINITY});
         }
         tl_bench_free(bench);
@@ -99,6 +126,11 @@ void meter_print(const meter_on *meter)
                meter->expected[0], digits, meter->expected[1]);
     else
         printf("  predicted          -           -   nothing defines this point\n");
+    if (meter->bounded) {
+        printf("  at least   %9.*f V  %9.*f V   on any bench whose parts are within their tolerances\n",
+               digits, meter->least[0], digits, meter->least[1]);
+        printf("  at most    %9.*f V  %9.*f V\n", digits, meter->most[0], digits, meter->most[1]);
+    }
     printf("  this bench %9.*f V  %9.*f V   load error %+.*f V", digits, meter->seen[0], digits,
            meter->seen[1], digits, meter->seen[1] - meter->seen[0]);
     if (accuracy > 0)
@@ -107,12 +139,19 @@ void meter_print(const meter_on *meter)
     putchar('\n');
 }
 
+static json_t *figure(const meter_on *meter, double value)
+{
+    return json_number(meter->bounded ? value : NAN);
+}
+
 json_t *meter_object(const meter_on *meter)
 {
-    return json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter", meter->name, "ohms",
-                     json_number(meter->ohms), "predicted_unloaded_v",
+    return json_pack("{s:s,s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "point", meter->point, "meter",
+                     meter->name, "ohms", json_number(meter->ohms), "predicted_unloaded_v",
                      json_number(meter->predicted ? meter->expected[0] : NAN), "predicted_loaded_v",
                      json_number(meter->predicted ? meter->expected[1] : NAN), "unloaded_v",
                      json_number(meter->seen[0]), "loaded_v", json_number(meter->seen[1]), "may_be_off_v",
-                     json_number(may_be_off(meter)));
+                     json_number(may_be_off(meter)), "least_unloaded_v", figure(meter, meter->least[0]),
+                     "most_unloaded_v", figure(meter, meter->most[0]), "least_loaded_v",
+                     figure(meter, meter->least[1]), "most_loaded_v", figure(meter, meter->most[1]));
 }

@@ -14,7 +14,9 @@ typedef struct {
     double at;
     bool predicted;     /* the plan's nominal parts say something, the sources being where they really are: */
     double expected[2]; /* volts without and with it; */
-    double seen[2];     /* and on this bench */
+    double seen[2];     /* and on this bench; */
+    bool bounded;       /* all benches whose parts are within their tolerances, sources as they are: */
+    double least[2], most[2];
 } meter_on;
 
 /* The point that is named, and the plan's first meter, of other ohms where they are more than 0. Says what is

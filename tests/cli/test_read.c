@@ -1,6 +1,7 @@
 /* `tinyladder read` as people call it. */
 #include "support.h"
 #include <jansson.h>
+#include <math.h>
 #include <stdio.h>
 #include <string.h>
 
@@ -281,7 +282,57 @@ static void a_count_must_be_right(void)
     }
 }
 
+static double number_at(const json_t *object, const char *key)
+{
+    return json_number_value(json_object_get(object, key));
+}
+
+/* Benches with parts of their own, each within what any bench may show; and of two resistors beside the meter
+ * by hand. */
+static void a_meter_is_bounded_on_every_bench(void)
+{
+    static const char *const points[] = {"house-battery.divider.lower", "wind-vane.source", "keypad",
+                                         "open-button.source", "heater-1.partner"};
+    for (size_t i = 0; i < ROWS(points); i++) {
+        for (int seed = 1; seed <= 4; seed++) {
+            char number[8];
+            snprintf(number, sizeof number, "%d", seed);
+            run_result r = run_program((const char *const[]){TL_BUILD "/tinyladder", "read", PLAN, "--meter",
+                                                             points[i], "--seed", number, "--json", NULL},
+                                       TL_SOURCE);
+            json_t *all = json_loads(r.out, 0, NULL), *meter = json_object_get(all, "meter");
+            static const char *const ways[2][3] = {{"least_unloaded_v", "unloaded_v", "most_unloaded_v"},
+                                                   {"least_loaded_v", "loaded_v", "most_loaded_v"}};
+            for (int with = 0; with < 2; with++) {
+                const double least = number_at(meter, ways[with][0]), is = number_at(meter, ways[with][1]),
+                             most = number_at(meter, ways[with][2]);
+                CHECK_ROW(points[i], r.status == 0 && most > least && is >= least && is <= most);
+                if (!(is >= least && is <= most))
+                    printf("\n  %s, seed %d: %g .. %g, is %g\n", points[i], seed, least, most, is);
+            }
+            json_decref(all);
+            run_free(&r);
+        }
+    }
+    static const char plan[] = "tinyladder: plan 1\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+                               "supplies: {house: 12 V}\nsignals:\n  tap: {source: {rail: house}, stages: "
+                               "[divider: {upper: 47k ±1 %, lower: 12k ±1 %}], pin: L4}\n";
+    const double low = 11.88e3, high = 12.12e3, leak = 6e-4;
+    const char *path = scratch_file("metered.plan.yaml", plan, strlen(plan));
+    run_result r =
+        run_program((const char *const[]){TL_BUILD "/tinyladder", "--outside", "read", path, "--meter",
+                                          "tap.divider", "--meter-ohms", "100kohm", "--json", NULL},
+                    TL_SOURCE);
+    json_t *all = json_loads(r.out, 0, NULL), *meter = json_object_get(all, "meter");
+    const double least = low * 1e5 / (low + 1e5), most = high * 1e5 / (high + 1e5);
+    CU_ASSERT(fabs(number_at(meter, "least_loaded_v") - 12 * least / (least + 47.47e3)) < leak);
+    CU_ASSERT(fabs(number_at(meter, "most_loaded_v") - 12 * most / (most + 46.53e3)) < leak);
+    json_decref(all);
+    run_free(&r);
+}
+
 CU_TestInfo read_tests[] = {
+    {"a meter is bounded on every bench", a_meter_is_bounded_on_every_bench},
     {"a toggle is turned over", a_toggle_is_turned_over},
     {"a count must be right", a_count_must_be_right},
     {"lamps follow the percent", lamps_follow_the_percent},
