@@ -93,7 +93,7 @@ add_executable(tinyladder-command
     src/reading/taker.c src/reading/trim_counts.c src/reading/trim_curve.c src/reading/trim_pairs.c src/reading/trim_print.c
   src/explain/cause_words.c src/explain/hypotheses.c src/explain/next.c src/explain/observed.c src/explain/rehearsal.c src/explain/predict.c src/explain/situation_scene.c src/explain/seen_figures.c src/explain/likelihood.c src/explain/rank.c src/explain/touch.c
   src/record/chart.c src/record/chart_script.c src/record/gnuplot.c src/record/record_file.c src/record/record_row.c
-  src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_chips.c src/sheet/wiring_rows.c src/sheet/wiring_print.c
+  src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_chips.c src/sheet/wiring_rows.c src/sheet/wiring_nets.c src/sheet/wiring_print.c
   src/watch/terminal.c src/watch/watch_hand.c src/watch/watch_look.c src/watch/watch_screen.c
   src/cli/main.c src/cli/check_tables.c src/cli/check_vary.c src/cli/convert_answer.c src/cli/new_board.c src/cli/other_names.c src/cli/read_vary.c src/cli/size_compare.c src/cli/size_plan.c src/cli/size_print.c
     src/cli/size_values.c src/cli/verb_check.c src/cli/verb_completion.c src/cli/verb_convert.c

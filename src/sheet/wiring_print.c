@@ -1,6 +1,7 @@
 /* The list to wire by as a table, as CSV, as JSON. */
+#include "elaborate/circuit_struct.h"
 #include "printing/tables.h"
-#include "sheet/wiring.h"
+#include "sheet/wiring_nets.h"
 #include <stdlib.h>
 #include <string.h>
 
@@ -43,17 +44,32 @@ static json_t *text_or_null(const char *text)
     return text[0] != '\0' ? json_string(text) : json_null();
 }
 
+/* As `--meter` takes it. */
+static json_t *net_or_null(const tl_circuit *circuit, int node)
+{
+    char text[TL_POINT_NAME];
+    if (node == TL_NET_NONE)
+        return json_null();
+    circuit_point_name(circuit, node, text);
+    return json_string(text);
+}
+
 static void print_json(const tl_plan *plan, const wiring *list)
 {
+    tl_circuit *circuit = tl_circuit_new(plan);
+    wire_nets *nets = wiring_nets(circuit, list);
     json_t *rows = json_array();
     for (int i = 0; i < list->count; i++) {
         const wire *row = &list->wires[i];
-        json_array_append_new(rows,
-                              json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:s,s:o,s:b}", "of", row->group, "from",
-                                        row->from, "to", row->to, "by", row->part, "bands",
-                                        text_or_null(row->bands), "path", text_or_null(row->path), "role",
-                                        row->word, "value", text_or_null(row->value), "fitted", row->fitted));
+        json_array_append_new(
+            rows, json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:s,s:o,s:b,s:o,s:o}", "of", row->group, "from",
+                            row->from, "to", row->to, "by", row->part, "bands", text_or_null(row->bands),
+                            "path", text_or_null(row->path), "role", row->word, "value",
+                            text_or_null(row->value), "fitted", row->fitted, "from_net",
+                            net_or_null(circuit, nets[i].from), "to_net", net_or_null(circuit, nets[i].to)));
     }
+    free(nets);
+    tl_circuit_free(circuit);
     json_print(json_pack("{s:s,s:s,s:o}", "plan", plan->title, "board", plan->board->title, "wiring", rows));
 }
 

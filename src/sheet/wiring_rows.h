@@ -10,7 +10,7 @@ typedef struct {
     wired_kind kind; /* that rows belong to now */
     int index;
     const char *group;
-    const char *owner; /* that paths of parts begin with */
+    const char *owner;    /* that paths of parts begin with */
     const char *leg;      /* what names of points end in, in the other leg of a bridge */
     char path[WIRE_PATH]; /* of the part that comes next; empty */
     bool fitted;

@@ -1,7 +1,9 @@
 /* The bench sheet: nothing on anything else, on plans of all shapes and both papers; the proof itself; what
  * checkpoints say, by hand; the command. */
+#include "elaborate/circuit_struct.h"
 #include "sheet/sheet.h"
 #include "sheet/symbols.h"
+#include "sheet/wiring_nets.h"
 #include "support.h"
 #include "tinyladder/design/rules.h"
 #include <glob.h>
@@ -42,6 +44,40 @@ static void paths_are_parts(const tl_plan *plan)
     free(list.wires);
 }
 
+/* The ends of a part are its own, those of a wire are one node, and a name stands for one node. */
+static void ends_are_nodes(tl_circuit *circuit)
+{
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    wiring list = wiring_of(plan);
+    wire_nets *nets = wiring_nets(circuit, &list);
+    int known = 0, signal_rows = 0;
+    for (int i = 0; i < list.count; i++) {
+        const wire *w = &list.wires[i];
+        signal_rows += w->kind == WIRED_SIGNAL;
+        known += w->kind == WIRED_SIGNAL && nets[i].from != TL_NET_NONE && nets[i].to != TL_NET_NONE;
+        if (strcmp(w->part, "wire") == 0)
+            CHECK_ROW(w->from, nets[i].from == nets[i].to);
+        for (int k = 0; k < list.count; k++) {
+            const bool same = wires_belong_together(w, &list.wires[k]) &&
+                              strncmp(w->from, "behind ", 7) == 0 && strcmp(w->from, list.wires[k].to) == 0;
+            if (same)
+                CHECK_ROW(w->from, nets[i].from == nets[k].to);
+        }
+        int ends[2];
+        const int part = w->path[0] != '\0'
+                             ? tl_net_find_part(tl_circuit_net(circuit), TL_VIEW_BELIEVED, w->path)
+                             : TL_NET_NONE;
+        if (part == TL_NET_NONE || nets[i].from == TL_NET_NONE || nets[i].to == TL_NET_NONE)
+            continue;
+        tl_net_part_ends(tl_circuit_net(circuit), part, &ends[0], &ends[1]);
+        CHECK_ROW(w->path, (ends[0] == nets[i].from && ends[1] == nets[i].to) ||
+                               (ends[1] == nets[i].from && ends[0] == nets[i].to));
+    }
+    CHECK_ROW(plan->title, 2 * known >= signal_rows); /* points between the buttons of a chain have no node */
+    free(nets);
+    free(list.wires);
+}
+
 static void prove_file(const char *path)
 {
     tl_report *report = tl_report_new();
@@ -52,6 +88,7 @@ static void prove_file(const char *path)
     CU_ASSERT_FATAL(plan != NULL);
     paths_are_parts(plan);
     tl_circuit *circuit = tl_circuit_new(plan);
+    ends_are_nodes(circuit);
     for (int letter = 0; letter < 2; letter++)
         CHECK_ROW(path, faults_of(circuit, letter == 1, stdout) == 0);
     tl_circuit_free(circuit);
