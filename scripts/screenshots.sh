@@ -50,6 +50,11 @@ END
 chromium-headless-shell --no-sandbox --hide-scrollbars --window-size=1280,1130 --screenshot="$pages/page.png" "file://$pages/read.html" >/dev/null 2>&1
 convert "$pages/page.png" -fuzz 5% -trim -bordercolor white -border 14 docs/screenshots/sheet-page.png
 rm -r "$pages"
+# The circuits of the recipes: of the first plan that each shows.
+for recipe in docs/recipes/*.md; do
+    plan=$(grep -o '[a-z0-9-]*\.plan\.yaml' "$recipe" | while read -r name; do [ -f "docs/recipes/$name" ] && echo "$name" && break; done || true)
+    if [ -n "$plan" ]; then "$build/tinyladder" sheet "docs/recipes/$plan" --circuits -o "${recipe%.md}.svg" >/dev/null; fi
+done
 shot pins "tinyladder pins demo/fernhill.plan.yaml | sed -n '1,16p;46,70p'"
 shot size-divider "tinyladder size divider --vin 10.5V..14.8V --vmax 3.2V --max-current 500uA"
 shot size-plan "tinyladder size demo/fernhill.plan.yaml house-battery.divider" "tinyladder size demo/fernhill.plan.yaml open-button.pull --top 3"

@@ -7,10 +7,10 @@ typedef struct {
     const char *plan, *output, *form, *checked;
     const char *names[256];
     int name_count;
-    bool letter;
+    bool letter, circuits;
 } sheet_arguments;
 
-enum { KEY_PAPER = 1000, KEY_FORM, KEY_CHECKED };
+enum { KEY_PAPER = 1000, KEY_FORM, KEY_CHECKED, KEY_CIRCUITS };
 static const char *const forms[] = {"pdf", "svg", "png", "html", "txt"};
 enum { FORMS = sizeof forms / sizeof forms[0] };
 
@@ -19,6 +19,8 @@ static const struct argp_option sheet_rows[] = {
      "file to write: .pdf, .svg, .png, .html or .txt; of .svg and .png one file a page", 0},
     {"form", KEY_FORM, "pdf|svg|png|html|txt", 0,
      "what it is, whatever FILE ends in; txt without a FILE goes to the terminal", 0},
+    {"circuits", KEY_CIRCUITS, NULL, 0,
+     "the circuits alone: of .svg one drawing as large as they are, or txt", 0},
     {"checked", KEY_CHECKED, "FILE.csv", 0,
      "readings that were written down at the checkpoints: which agree, and what to ask about the others", 0},
     {"paper", KEY_PAPER, "a4|letter", 0, "paper (default: a4)", 0},
@@ -50,6 +52,9 @@ static error_t parse_sheet(int key, char *text, struct argp_state *state)
         a->form = form_called(text);
         if (a->form == NULL)
             argp_error(state, "--form: '%s': pdf, svg, png, html or txt", text);
+        break;
+    case KEY_CIRCUITS:
+        a->circuits = true;
         break;
     case KEY_CHECKED:
         a->checked = text;
@@ -103,11 +108,15 @@ static int run_sheet(int argc, char **argv)
                 a.output);
         return EXIT_USAGE;
     }
+    if (a.circuits && (a.checked != NULL || (strcmp(a.form, "svg") != 0 && strcmp(a.form, "txt") != 0))) {
+        fprintf(stderr, "tinyladder: --circuits: only as .svg or .txt\n");
+        return EXIT_USAGE;
+    }
     words[0] = path;
     words[1] = a.plan;
     words[2] = a.checked != NULL ? a.checked : a.output != NULL ? a.output : "-";
     words[3] = a.checked != NULL ? "checked" : a.form;
-    words[4] = a.letter ? "letter" : "a4";
+    words[4] = a.circuits ? "circuits" : a.letter ? "letter" : "a4";
     words[5] = outside_is_allowed() ? "outside" : "inside";
     for (int i = 0; i < a.name_count; i++)
         words[count++] = a.names[i];

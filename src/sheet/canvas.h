@@ -27,6 +27,7 @@ typedef struct {
 typedef struct {
     pen *with;
     area frame; /* what has to stay inside */
+    bool plain; /* without the numbers of rows and checkpoints, where no list is beside it */
     drawn_box *boxes;
     int box_count;
     drawn_wire *wires;

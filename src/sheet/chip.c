@@ -150,7 +150,8 @@ static void pin_draw(canvas *c, const chip_pin *pin, double box, double y)
     const double way = pin->right ? 1 : -1, row = box + way * (lead + row_room / 2),
                  end = box + way * (lead + row_room + 0.6);
     next_wire(c);
-    wire_draw(c, (place){box, y}, (place){box + way * (lead + (pin->row > 0 ? 0.6 : row_room)), y});
+    wire_draw(c, (place){box, y},
+              (place){box + way * (lead + (pin->row > 0 && !c->plain ? 0.6 : row_room)), y});
     row_draw(c, (place){row, y}, pin->row);
     text_inside(c, (place){box - way * (1.2 + text_width(c, TYPE_SMALL, pin->name) / 2), y + 0.85},
                 TYPE_SMALL, INK_BLACK, 60, pin->name);

@@ -13,6 +13,7 @@ typedef struct {
     int signal_count;
     bool whole; /* outputs and all other wires, too */
     bool letter;
+    bool circuits;             /* and nothing else */
     const char *command;       /* at the foot */
     const char *verdict;       /* of check, in words */
     const tl_report *findings; /* and all of them; NULL */
@@ -26,12 +27,15 @@ int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, s
 void sheet_file_name(const char *path, int files, int file, char name[1000]);
 /* One page of HTML that needs no other file and no network. False: `why` says so. */
 bool sheet_write_page(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200]);
+/* The circuits alone, as one drawing of SVG that needs no other file. False: `why` says so. */
+bool sheet_write_drawing(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200]);
 /* The same as text, to a file or with NULL to stdout, there with the letters that the terminal has. False:
  * `why` says so. */
 bool sheet_print(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200]);
 /* Draws all pages nowhere: how many things lie on each other. Each is said on `to`, unless that is NULL. */
 int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to);
-/* The same for the drawings of a page of HTML. */
+/* The same for the one drawing, and for those of a page of HTML. */
+int sheet_prove_drawing(tl_circuit *circuit, const sheet_options *o, FILE *to);
 int sheet_prove_page(tl_circuit *circuit, const sheet_options *o, FILE *to);
 
 /* --- for the files that draw a part of it --- */
@@ -73,6 +77,8 @@ double sheet_notes_height(sheet *s, int subject, double width);
 void sheet_draw_notes(sheet *s, int subject, place at, double width);
 
 void sheet_draw_circuits(sheet *s);
+/* From s->y on, without pages and legend; how wide they are. */
+double sheet_put_circuits(sheet *s);
 void sheet_draw_wiring(sheet *s);
 void sheet_draw_header(sheet *s);
 /* Without a heading: 0 where the board has none; from s->y on. */

@@ -233,21 +233,19 @@ static void draw_legend(sheet *s)
     (void)text_within(s->c, (place){s->left, s->y}, TYPE_SMALL, s->right - s->left, legend);
 }
 
-void sheet_draw_circuits(sheet *s)
+/* turns: to another page where there is no room. */
+static void draw_rows(sheet *s, const drawings *all, bool turns)
 {
-    drawings all = drawings_of(s);
     const double whole = s->right - s->left, column = (whole - gutter) / 2;
-    s->y += 6;
-    draw_general_notes(s);
-    for (int i = 0; i < all.count;) {
-        const drawing *d = &all.list[i], *beside = i + 1 < all.count ? &all.list[i + 1] : NULL;
+    for (int i = 0; i < all->count;) {
+        const drawing *d = &all->list[i], *beside = i + 1 < all->count ? &all->list[i + 1] : NULL;
         const bool two = d->width <= column && beside != NULL && beside->width <= column;
         const double width = d->width <= column ? column : whole,
                      up = two ? fmax(d->room.up, beside->room.up) : d->room.up;
         double height = whole_height(s, d, width, up);
         if (two)
             height = fmax(height, whole_height(s, beside, column, up));
-        if (s->y + height > s->bottom) {
+        if (turns && s->y + height > s->bottom) {
             sheet_turn(s);
             s->y += 6;
         }
@@ -257,6 +255,26 @@ void sheet_draw_circuits(sheet *s)
         s->y += height + row_gap;
         i += two ? 2 : 1;
     }
+}
+
+void sheet_draw_circuits(sheet *s)
+{
+    drawings all = drawings_of(s);
+    s->y += 6;
+    draw_general_notes(s);
+    draw_rows(s, &all, true);
     draw_legend(s);
     drawings_free(&all);
+}
+
+double sheet_put_circuits(sheet *s)
+{
+    drawings all = drawings_of(s);
+    bool alone = all.count == 1;
+    if (alone) /* as wide as it needs to be */
+        s->right =
+            s->left + fmin(s->right - s->left, fmax(all.list[0].width, (s->right - s->left - gutter) / 2));
+    draw_rows(s, &all, false);
+    drawings_free(&all);
+    return s->right;
 }

@@ -1,6 +1,6 @@
-/* tinyladder-sheet PLAN FILE pdf|svg|png|html|txt|checked a4|letter inside|outside [SIGNAL...]: draws the
- * sheet, or looks at what was measured; `tinyladder sheet` calls it, and has looked at all words but the
- * names of signals. FILE `-`: stdout. */
+/* tinyladder-sheet PLAN FILE pdf|svg|png|html|txt|checked a4|letter|circuits inside|outside [SIGNAL...]:
+ * draws the sheet, or looks at what was measured; `tinyladder sheet` calls it, and has looked at all words
+ * but the names of signals. FILE `-`: stdout. */
 #include "base/nearest_name.h"
 #include "printing/options.h"
 #include "sheet/checked.h"
@@ -16,7 +16,7 @@ typedef struct {
     char **names;
     int name_count;
     sheet_form form;
-    bool letter;
+    bool letter, circuits;
     int status;
 } sheet_arguments;
 
@@ -83,8 +83,9 @@ static int write_one(const sheet_arguments *a, tl_circuit *circuit, const sheet_
 {
     char why[1200];
     const char *path = strcmp(a->output, "-") == 0 ? NULL : a->output;
-    const bool good =
-        a->form == SHEET_HTML ? sheet_write_page(circuit, o, path, why) : sheet_print(circuit, o, path, why);
+    const bool good = a->form == SHEET_HTML  ? sheet_write_page(circuit, o, path, why)
+                      : a->form == SHEET_SVG ? sheet_write_drawing(circuit, o, path, why)
+                                             : sheet_print(circuit, o, path, why);
     if (!good) {
         fprintf(stderr, "%s\n", why);
         return EXIT_UNREADABLE;
@@ -104,9 +105,11 @@ static int write_sheet(const sheet_arguments *a, tl_circuit *circuit, const int 
     size_t used = (size_t)snprintf(command, sizeof command, "tinyladder sheet %.150s", a->plan);
     for (int i = 0; i < a->name_count && used < sizeof command; i++)
         used += (size_t)snprintf(command + used, sizeof command - used, " %s", a->names[i]);
-    const sheet_options o = {signals, count, a->name_count == 0, a->letter, command, verdict, report};
-    const int status = a->form == SHEET_HTML || a->form == SHEET_TEXT ? write_one(a, circuit, &o)
-                                                                      : write_pages(a, circuit, &o);
+    const sheet_options o = {signals, count, a->name_count == 0, a->letter, a->circuits, command,
+                             verdict, report};
+    const int status = a->form == SHEET_HTML || a->form == SHEET_TEXT || a->circuits
+                           ? write_one(a, circuit, &o)
+                           : write_pages(a, circuit, &o);
     tl_report_free(report);
     return status;
 }
@@ -147,6 +150,7 @@ int main(int argc, char **argv)
     for (int i = 0; i < SHEET_FORMS; i++)
         a.form = strcmp(argv[3], sheet_form_names[i]) == 0 ? (sheet_form)i : a.form;
     a.letter = strcmp(argv[4], "letter") == 0;
+    a.circuits = strcmp(argv[4], "circuits") == 0;
     if (strcmp(argv[5], "outside") == 0)
         allow_outside();
     a.names = argv + 6;

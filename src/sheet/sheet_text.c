@@ -248,13 +248,17 @@ static char *text_of(sheet *s, size_t *size)
 {
     char *text = NULL;
     FILE *to = must(open_memstream(&text, size));
-    fprintf(to, "%s\nBoard %s, %s\n", s->plan->title, s->plan->board->title, s->o->verdict);
-    print_findings(s, to);
-    fputc('\n', to);
+    if (!s->o->circuits) {
+        fprintf(to, "%s\nBoard %s, %s\n", s->plan->title, s->plan->board->title, s->o->verdict);
+        print_findings(s, to);
+        fputc('\n', to);
+    }
     print_circuits(s, to);
-    print_wiring(s, to);
-    print_checkpoints(s, to);
-    print_parts(s, to);
+    if (!s->o->circuits) {
+        print_wiring(s, to);
+        print_checkpoints(s, to);
+        print_parts(s, to);
+    }
     (void)fclose(to);
     return must(text);
 }

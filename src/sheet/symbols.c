@@ -205,6 +205,8 @@ void check_disc(canvas *c, place middle, int number)
 
 void check_draw(canvas *c, place at, int number)
 {
+    if (c->plain)
+        return;
     line_draw(c, at, (place){at.x, at.y - 1.9}, 0.3, INK_METER);
     check_disc(c, (place){at.x, at.y - 3.5}, number);
 }
@@ -212,7 +214,7 @@ void check_draw(canvas *c, place at, int number)
 void row_draw(canvas *c, place middle, int number)
 {
     char text[16];
-    if (number <= 0)
+    if (number <= 0 || c->plain)
         return;
     snprintf(text, sizeof text, "%d", number);
     const double half = fmax(3, text_width(c, TYPE_ROW, text) + 1.2) / 2;

@@ -20,8 +20,9 @@ static int faults_of(tl_circuit *circuit, bool letter, FILE *to)
         signals[i] = i;
     tl_report *report = tl_report_new();
     tl_plan_check(circuit, report);
-    const sheet_options o = {signals, count, true, letter, "a command", "a verdict", report};
-    const int faults = sheet_prove(circuit, &o, to) + sheet_prove_page(circuit, &o, to);
+    const sheet_options o = {signals, count, true, letter, false, "a command", "a verdict", report};
+    const int faults = sheet_prove(circuit, &o, to) + sheet_prove_page(circuit, &o, to) +
+                       sheet_prove_drawing(circuit, &o, to);
     tl_report_free(report);
     free(signals);
     return faults;
@@ -344,6 +345,8 @@ static void the_command_writes_it(void)
         {"sheet %s/demo/cold-frame.plan.yaml -o s.pdf", "s.pdf: ", "s.pdf", 0},
         {"sheet %s/demo/cold-frame.plan.yaml -o s.png --paper letter", "s-1.png .. s-", "s-1.png", 0},
         {"sheet %s/demo/cold-frame.plan.yaml air -o one.svg", "1 signal", "one.svg", 0},
+        {"sheet %s/demo/cold-frame.plan.yaml air --circuits -o one.svg", "1 signal", "one.svg", 0},
+        {"sheet %s/demo/cold-frame.plan.yaml air --circuits -o x.pdf", "only as .svg or .txt", NULL, 2},
         {"sheet %s/demo/cold-frame.plan.yaml airr -o x.pdf", "did you mean 'air'?", NULL, 2},
         {"sheet %s/demo/cold-frame.plan.yaml", "which file?", NULL, 2},
         {"sheet %s/demo/cold-frame.plan.yaml -o x.doc", "ends in .pdf, .svg, .png, .html or .txt", NULL, 2},
@@ -372,7 +375,7 @@ static void the_command_writes_it(void)
             char head[5] = "";
             CHECK_ROW(rows[i].script, fread(head, 1, 4, made) == 4 &&
                                           (strcmp(head, "%PDF") == 0 || strcmp(head, "\x89PNG") == 0 ||
-                                           strcmp(head, "<?xm") == 0));
+                                           strcmp(head, "<?xm") == 0 || strcmp(head, "<svg") == 0));
             fclose(made);
         }
         FILE *none = fopen(scratch_path("x.pdf"), "rb");

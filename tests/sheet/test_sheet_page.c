@@ -187,7 +187,24 @@ static void a_terminal_gets_the_letters_it_has(void)
     }
 }
 
-CU_TestInfo sheet_page_tests[] = {{"a browser judges what is put in", a_browser_judges_what_is_put_in},
+static void drawings_of_recipes_are_of_today(void)
+{
+    run_result r = shell(
+        "cd " TL_SOURCE "/docs/recipes && for svg in *.svg; do plan=$(grep -o '[a-z0-9-]*\\.plan\\.yaml' "
+        "${svg%.svg}.md | while read -r name; do [ -f $name ] && echo $name && break; done); " TL_BUILD
+        "/tinyladder sheet $plan --circuits -o " TL_SCRATCH "/recipe.svg >/dev/null && cmp " TL_SCRATCH
+        "/recipe.svg $svg && echo same; done");
+    int same = 0;
+    for (const char *at = r.out; (at = strstr(at, "same\n")) != NULL; at++)
+        same++;
+    CU_ASSERT(r.err[0] == '\0' && strstr(r.out, "differ") == NULL && same > 15);
+    if (r.err[0] != '\0' || strstr(r.out, "differ") != NULL)
+        printf("\n  make shots draws them anew: %s%s", r.out, r.err);
+    run_free(&r);
+}
+
+CU_TestInfo sheet_page_tests[] = {{"drawings of recipes are of today", drawings_of_recipes_are_of_today},
+                                  {"a browser judges what is put in", a_browser_judges_what_is_put_in},
                                   {"the page needs no other", the_page_needs_no_other},
                                   {"readings are judged", readings_are_judged},
                                   {"a terminal gets the letters it has", a_terminal_gets_the_letters_it_has},
