@@ -33,6 +33,8 @@ shot() {
 pages=$(mktemp -d)
 "$build/tinyladder" sheet demo/fernhill.plan.yaml house-battery mirror-temperature open-button roof-position keypad heater-1 -o "$pages/sheet.png" >/dev/null
 mv "$pages/sheet-1.png" docs/screenshots/sheet.png
+"$build/tinyladder" sheet demo/cold-frame.plan.yaml -o "$pages/cold.png" >/dev/null
+convert "$(ls "$pages"/cold-*.png | tail -1)" -crop 1280x560+0+60 +repage -fuzz 5% -trim -bordercolor white -border 14 docs/screenshots/plug-in.png
 # The page with some readings in it, one of them out.
 "$build/tinyladder" sheet demo/fernhill.plan.yaml house-battery mirror-temperature open-button roof-position keypad -o "$pages/page.html" >/dev/null
 { grep -v '^</body>' "$pages/page.html"; cat <<'END'; } >"$pages/read.html"

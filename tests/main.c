@@ -60,6 +60,7 @@ static CU_SuiteInfo suites[] = {
     {"segments", NULL, NULL, NULL, NULL, segment_tests},
     {"explain", NULL, NULL, NULL, NULL, explain_tests},
     {"sheet", NULL, NULL, NULL, NULL, sheet_tests},
+    {"placement", NULL, NULL, NULL, NULL, placement_tests},
     {"sheet page", NULL, NULL, NULL, NULL, sheet_page_tests},
     {"scene", NULL, NULL, NULL, NULL, scene_tests},
     {"others", NULL, NULL, NULL, NULL, others_tests},

@@ -21,7 +21,7 @@ enum { THINNED = 1 };
 int rounds_of(int usual, int when_long);
 
 /* One suite per module: its tests end with a NULL name. */
-extern CU_TestInfo explain_tests[], sheet_tests[], sheet_page_tests[], ohmmeter_tests[], part_tests[], asked_tests[], one_way_part_tests[], proposal_tests[],
+extern CU_TestInfo explain_tests[], sheet_tests[], sheet_page_tests[], placement_tests[], ohmmeter_tests[], part_tests[], asked_tests[], one_way_part_tests[], proposal_tests[],
     mends_tests[], vary_tests[], new_tests[], proposed_tests[], potentiometer_tests[], golden_tests[],
     agreement_tests[], file_tests[], limit_tests[], thread_tests[], house_tests[], contract_tests[],
     mishap_tests[], scale_tests[], word_tests[], filter_tests[], mux_tests[], pulse_tests[], rhythm_tests[],

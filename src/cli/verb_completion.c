@@ -53,7 +53,7 @@ static const struct {
 enum { SHELLS = (int)(sizeof shells / sizeof shells[0]) };
 
 static const char *const common[] = {"--help", "--version", "--outside", NULL};
-static const char *const kinds_of_files[] = {"plan", "board", "converter", "mux", "drawer", "scene", NULL};
+static const char *const kinds_of_files[] = {"plan", "board", "converter", "mux", "drawer", "plug-in", "scene", NULL};
 static const char *const stages[] = {"divider", "partner", "pull", "guard", "filter", "capacitor", "load"};
 
 /* --- options --- */

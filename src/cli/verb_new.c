@@ -67,7 +67,7 @@ static error_t parse_new(int key, char *text, struct argp_state *state)
         return 0;
     case ARGP_KEY_END:
         if (o->kind == NULL)
-            argp_error(state, "which kind? plan, board, converter, mux, drawer or scene");
+            argp_error(state, "which kind? plan, board, converter, mux, drawer, plug-in or scene");
         if (o->described && strcmp(o->kind, "board") != 0)
             argp_error(state,
                        "--supply, --bits, --reference, --analog, --digital and --title are for a board");
@@ -147,7 +147,7 @@ static int run_new(int argc, char **argv)
     static const struct argp argp = {
         new_argp_options,
         parse_new,
-        "plan|board|converter|mux|drawer|scene",
+        "plan|board|converter|mux|drawer|plug-in|scene",
         "Make a new file. It has every required key with an example, and every optional key as a comment.",
         NULL,
         NULL,
@@ -159,7 +159,7 @@ static int run_new(int argc, char **argv)
         kind++;
     if (kind->kind == NULL) {
         fprintf(stderr,
-                "tinyladder: new: '%.40s' is no kind of file: plan, board, converter, mux, drawer or scene\n",
+                "tinyladder: new: '%.40s' is no kind of file: plan, board, converter, mux, drawer, plug-in or scene\n",
                 o.kind);
         return EXIT_USAGE;
     }

@@ -114,7 +114,7 @@ struct key_section {
 };
 
 /* Files. */
-extern const key_section keys_plan, keys_include, keys_board, keys_converter_file, keys_mux_file, keys_drawer,
+extern const key_section keys_plan, keys_include, keys_board, keys_converter_file, keys_mux_file, keys_drawer, keys_plug_in,
     keys_scene, keys_observed;
 /* Sections of a plan. */
 extern const key_section keys_supply, keys_pin_rail, keys_shared, keys_signal, keys_mux, keys_bus,

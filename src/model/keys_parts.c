@@ -1,5 +1,6 @@
 /* The keys of boards, of converters and multiplexers beside them, and of drawers. */
 #include "model/keys.h"
+#include "tinyladder/design/plan.h"
 #include "tinyladder/design/board.h"
 
 /* One row is one key, and its texts stay whole: the formatter stays away. */
@@ -232,6 +233,16 @@ static const known_key keys_drawer_rows[] = {
     {.name = NULL},
 };
 const key_section keys_drawer = {"drawer", "a drawer", keys_drawer_rows};
+
+static const known_key keys_plug_in_rows[] = {
+    {"tinyladder", true, KEY_TEXT, 0, NULL, NULL, "kind and version of the file", "plug-in 1", NULL, BY_CODE},
+    {"title", false, KEY_TEXT, 0, NULL, "none", "name of the plug-in board", "Large plug-in board", NULL, FOR_PEOPLE},
+    {"columns", true, KEY_WHOLE, 0, "10..200", NULL, "number of strips in each half", "63", NULL, INTO(WHOLE, tl_plug_in, columns)},
+    {"rows", false, KEY_WHOLE, 0, "3..8", "5", "holes in a strip", "5", NULL, INTO(WHOLE, tl_plug_in, rows)},
+    {"rails", false, KEY_WHOLE, 0, "0..2", "2", "supply rails at each side", "2", NULL, INTO(WHOLE, tl_plug_in, rails)},
+    {.name = NULL},
+};
+const key_section keys_plug_in = {"plug-in", "a plug-in board", keys_plug_in_rows};
 
 static const known_key keys_entry_rows[] = {
     {"preferred", false, KEY_WORD, 0, "E3|E6|E12|E24|E48|E96|E192", NULL, "series of preferred values, with `over`", "E12", NULL, BY_CODE},

@@ -18,6 +18,7 @@ static const known_key plan_keys[] = {
     {"drawer", false, KEY_FILES, 0, NULL, "none",
      "drawer files; parts without a tolerance get the tolerance of their value in the drawer, and `check` counts the parts",
      "bench.drawer.yaml", NULL, BY_CODE},
+    {"plug-in", false, KEY_FILE, 0, NULL, "none", "the plug-in board that it is wired on: the bench sheet says which hole each end goes into", "large.plug-in.yaml", NULL, BY_CODE},
     {"include", false, KEY_FILES, 0, NULL, "none",
      "plan files in or below the folder of this file; their sections are added, and a name in two files is an error",
      "[dome.plan.yaml]", NULL, BY_CODE},

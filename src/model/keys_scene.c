@@ -261,6 +261,7 @@ const file_kind file_kinds[] = {{"plan", &keys_plan},
                                 {"converter", &keys_converter_file},
                                 {"mux", &keys_mux_file},
                                 {"drawer", &keys_drawer},
+                                {"plug-in", &keys_plug_in},
                                 {"scene", &keys_scene},
                                 {"observed", &keys_observed},
                                 {NULL, NULL}};

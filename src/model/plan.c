@@ -71,6 +71,7 @@ void tl_plan_free(tl_plan *plan)
         free(plan->pins[i].name);
     free_shared(plan);
     tl_board_free(plan->board);
+    free(plan->plug_in);
     tl_stock_free(&plan->resistors);
     tl_stock_free(&plan->capacitors);
     free(plan->pins);

@@ -218,6 +218,29 @@ static bool open_drawers(reader *r, const yaml_tree *node, tl_plan *plan)
     return good;
 }
 
+static bool open_plug_in(reader *r, const yaml_tree *node, tl_plan *plan)
+{
+    const char *text = NULL;
+    if (node == NULL)
+        return true;
+    if (!read_text(r, node, "a plug-in board's file name", &text))
+        return false;
+    char *path = beside(r->path, text);
+    reader of = {.report = r->report, .path = path};
+    yaml_tree *root =
+        may_join(path, node->place, r->path, r->report) ? yaml_read_file(path, node->place, r->report) : NULL;
+    bool good = root != NULL && read_head(&of, root, "plug-in");
+    if (good) {
+        plan->plug_in = tl_alloc(1, sizeof *plan->plug_in);
+        *plan->plug_in = (tl_plug_in){.rows = 5, .rails = 2};
+        good = take_keys(&of, root, &keys_plug_in, plan->plug_in);
+        good = check_all(&of, root, &keys_plug_in) && good;
+    }
+    yaml_free(root);
+    free(path);
+    return good;
+}
+
 /* --- the whole --- */
 
 static bool read_board(reader *r, const yaml_tree *node, tl_plan *plan)
@@ -373,6 +396,7 @@ static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
     good = read_ambient(r, yaml_get(root, "ambient"), plan) && good;
     good = open_includes(r, yaml_get(root, "include"), files, &count) && good;
     good = open_drawers(r, yaml_get(root, "drawer"), plan) && good;
+    good = open_plug_in(r, yaml_get(root, "plug-in"), plan) && good;
     bool whole = true;
     for (int i = 0; i < count; i++)
         whole = whole && files[i].root != NULL;

@@ -35,6 +35,14 @@ const char *word_beside_value(const wire *row, char text[120])
     return text;
 }
 
+void hole_of_end(const sheet *s, int i, bool to, char text[16])
+{
+    text[0] = '\0';
+    if (s->plan->plug_in != NULL)
+        hole_in_words(&s->on_board, s->plan->plug_in,
+                      to ? &s->on_board.rows[i].to : &s->on_board.rows[i].from, text);
+}
+
 /* --- checkpoints --- */
 
 void figure_of_checkpoint(char text[40], double value, bool ohms)

@@ -112,6 +112,7 @@ static void draw_all(sheet *s)
     sheet_turn(s);
     sheet_draw_circuits(s);
     sheet_draw_wiring(s);
+    sheet_draw_grids(s);
     sheet_draw_header(s);
     sheet_draw_checkpoints(s);
     sheet_draw_parts(s);
@@ -130,6 +131,8 @@ sheet sheet_of(tl_circuit *circuit, const sheet_options *o)
     sort_list(&s);
     s.checks = checkpoints_of(circuit, o->signals, o->signal_count);
     put_where(&s);
+    if (s.plan->plug_in != NULL)
+        s.on_board = placement_of(s.plan, &s.list);
     return s;
 }
 
@@ -138,6 +141,7 @@ void sheet_free(sheet *s)
     free(s->list.wires);
     tl_parts_free(&s->parts);
     checkpoints_free(&s->checks);
+    placement_free(&s->on_board);
 }
 
 /* A first time nowhere, to know how many pages there are. */

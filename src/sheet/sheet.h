@@ -6,6 +6,7 @@
 #include "sheet/canvas.h"
 #include "sheet/checkpoints.h"
 #include "sheet/paper.h"
+#include "sheet/placement.h"
 #include "sheet/wiring.h"
 
 typedef struct {
@@ -47,6 +48,7 @@ typedef struct {
     wiring list; /* in the order of the sheet */
     tl_parts parts;
     checkpoints checks;
+    placement on_board; /* where the plan names a plug-in board */
     /* the page */
     canvas *c;
     double width, height, left, right, bottom;
@@ -84,6 +86,11 @@ void sheet_draw_header(sheet *s);
 /* Without a heading: 0 where the board has none; from s->y on. */
 double sheet_header_height(const sheet *s);
 void sheet_put_header(sheet *s);
+/* The plug-in board's holes, one drawing for each board that is needed; and what else goes into them. */
+void sheet_draw_grids(sheet *s);
+double sheet_grid_height(const sheet *s);
+/* From s->y on. */
+void sheet_put_grid(sheet *s, int board);
 void sheet_draw_checkpoints(sheet *s);
 void sheet_draw_parts(sheet *s);
 

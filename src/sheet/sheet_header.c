@@ -43,7 +43,7 @@ static void label_of(const tl_pin_use *use, char text[80])
                                                          : "");
 }
 
-static void hole(sheet *s, int pin, area at, pin_state state)
+static void header_hole(sheet *s, int pin, area at, pin_state state)
 {
     char position[16];
     const tl_pin *is = &s->plan->board->pins[pin];
@@ -90,7 +90,7 @@ static void draw_row(sheet *s, int row, double y, double size)
         const tl_pin_use use = tl_plan_pin_use(s->plan, pin, 0);
         const pin_state state = state_of(s, pin, &use);
         const double x = s->left + i * pitch + (pitch - size) / 2;
-        hole(s, pin, (area){x, y, x + size, y + size}, state);
+        header_hole(s, pin, (area){x, y, x + size, y + size}, state);
         label_of(&use, text);
         if (text[0] != '\0' && state != PIN_SUPPLY)
             text_upright(s->c, (place){x + size / 2 + 0.95, row == 0 ? y - 1.6 : y + size + 1.6},

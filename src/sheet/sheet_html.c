@@ -146,6 +146,8 @@ static void add_wire(sheet *s, drawn_text *to, int i)
     add_text(to, "<td><b>", first ? w->group : "", "</b></td>");
     for (int e = 0; e < 2; e++) {
         const char *end = e == 0 ? w->from : w->to;
+        char words[16];
+        hole_of_end(s, i, e == 1, words);
         add_text(to, end_is_pin(s, end) ? "<td><b>" : "<td>", end,
                  end_is_pin(s, end) ? "</b></td>" : "</td>");
     }
@@ -172,6 +174,23 @@ static void add_wiring(sheet *s, drawn_text *to)
     for (int i = 0; i < s->list.count; i++)
         add_wire(s, to, i);
     drawn_add(to, "</tbody></table></div></section>\n");
+}
+
+static void add_grids(sheet *s, drawn_text *to)
+{
+    for (int board = 0; s->plan->plug_in != NULL && board < s->on_board.boards; board++) {
+        char title[40];
+        snprintf(title, sizeof title, s->on_board.boards > 1 ? "Plug-in board %d" : "Plug-in board",
+                 board + 1);
+        add_text(to, "<section class=\"wide\"><h2>", title, "</h2>\n");
+        s->left = 0;
+        s->right = whole;
+        const double height = sheet_grid_height(s);
+        begin_drawing(s, to, whole, height, title);
+        sheet_put_grid(s, board);
+        end_drawing(s, to, title);
+        drawn_add(to, "</section>\n");
+    }
 }
 
 static void add_limits(drawn_text *to, const checkpoint *is)
@@ -281,6 +300,7 @@ static drawn_text body_of(sheet *s)
               "id=\"clear\">Begin anew</button> <span id=\"told\" role=\"status\"></span></nav>\n<main>\n");
     add_circuits(s, &body);
     add_wiring(s, &body);
+    add_grids(s, &body);
     add_header(s, &body);
     add_checkpoints(s, &body);
     add_parts(s, &body);

@@ -58,16 +58,22 @@ static void bands_and_words(sheet *s, const columns *x, const char *bands)
                   first);
 }
 
-static void wiring_ends(sheet *s, const columns *x, const wire *row, bool again)
+static void wiring_ends(sheet *s, const columns *x, int n, bool again)
 {
+    const wire *row = &s->list.wires[n];
     const double base = s->y + row_height / 2 + 0.95;
     const char *const ends[] = {row->from, row->to};
     const double at[] = {x->from, x->to, x->by};
     if (!again)
         (void)text_within(s->c, (place){x->of, base}, TYPE_BOLD, x->from - x->of - 1, row->group);
-    for (int i = 0; i < 2; i++)
+    for (int i = 0; i < 2; i++) {
+        char words[16];
+        hole_of_end(s, n, i == 1, words);
+        const double end = at[i + 1] - 1.5,
+                     width = text_at(s->c, (place){end, base}, TYPE_BOLD, ALIGN_RIGHT, words);
         (void)text_within(s->c, (place){at[i], base}, end_is_pin(s, ends[i]) ? TYPE_BOLD : TYPE_TEXT,
-                          at[i + 1] - at[i] - 1, ends[i]);
+                          end - at[i] - (width > 0 ? width + 1 : 0), ends[i]);
+    }
 }
 
 static void wiring_row(sheet *s, const columns *x, int i, bool again)
@@ -85,7 +91,7 @@ static void wiring_row(sheet *s, const columns *x, int i, bool again)
         tick_draw(s, middle);
     snprintf(text, sizeof text, "%d", i + 1);
     (void)text_at(s->c, (place){x->number, base}, TYPE_SMALL, ALIGN_RIGHT, text);
-    wiring_ends(s, x, row, again);
+    wiring_ends(s, x, i, again);
     const double value = text_at(s->c, (place){x->by, base}, TYPE_VALUE, ALIGN_LEFT, row->value);
     const double word = value > 0 ? fmax(value + 1.4, 8) : 0, end = alone ? s->right : x->bands - 3;
     (void)text_within(s->c, (place){x->by + word, base}, TYPE_TEXT, end - x->by - word,

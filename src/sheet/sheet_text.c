@@ -168,8 +168,11 @@ static void print_wiring(const sheet *s, FILE *to)
         const int check = check_before_wire(s, w);
         table_cell(&t, "%d", i + 1);
         table_cell(&t, "%s", first ? w->group : "");
-        table_cell(&t, "%s", w->from);
-        table_cell(&t, "%s", w->to);
+        for (int e = 0; e < 2; e++) {
+            char words[16];
+            hole_of_end(s, i, e == 1, words);
+            table_cell(&t, "%s%s%s", e == 0 ? w->from : w->to, words[0] != '\0' ? " " : "", words);
+        }
         table_cell(&t, "%s", w->part);
         if (w->fitted)
             table_cell(&t, "fitted: nothing to do");
@@ -179,6 +182,22 @@ static void print_wiring(const sheet *s, FILE *to)
             table_cell(&t, "%s", w->bands);
     }
     table_end(&t, to, "  ");
+}
+
+static void print_grid(const sheet *s, FILE *to)
+{
+    const placed *const lists[] = {s->on_board.links, s->on_board.leads};
+    const int counts[] = {s->on_board.link_count, s->on_board.lead_count};
+    for (int k = 0; k < 2; k++) {
+        for (int i = 0; i < counts[k]; i++) {
+            char from[16], end[16];
+            hole_in_words(&s->on_board, s->plan->plug_in, &lists[k][i].from, from);
+            hole_in_words(&s->on_board, s->plan->plug_in, &lists[k][i].to, end);
+            fprintf(to, "%s  %s: %s%s%s\n",
+                    i == 0 ? (k == 0 ? "\nWires beside the list\n\n" : "\nLegs\n\n") : "", lists[k][i].what,
+                    from, from[0] != '\0' && end[0] != '\0' ? " to " : "", end);
+        }
+    }
 }
 
 static void print_checkpoints(const sheet *s, FILE *to)
@@ -256,6 +275,7 @@ static char *text_of(sheet *s, size_t *size)
     print_circuits(s, to);
     if (!s->o->circuits) {
         print_wiring(s, to);
+        print_grid(s, to);
         print_checkpoints(s, to);
         print_parts(s, to);
     }

@@ -43,15 +43,20 @@ static bool put(int *at, int node)
     return true;
 }
 
+static bool put_both(wire_nets *is, int from, int to)
+{
+    const bool one = put(&is->from, from), other = put(&is->to, to);
+    return one || other;
+}
+
 /* Of a part one end gives the other. */
 static bool across(const tl_plan_part *part, wire_nets *is)
 {
-    bool more = false;
     if (is->from == part->a || is->to == part->b)
-        more = (put(&is->from, part->a) | put(&is->to, part->b)) != 0;
-    else if (is->from == part->b || is->to == part->a)
-        more = (put(&is->from, part->b) | put(&is->to, part->a)) != 0;
-    return more;
+        return put_both(is, part->a, part->b);
+    if (is->from == part->b || is->to == part->a)
+        return put_both(is, part->b, part->a);
+    return false;
 }
 
 static bool is_end(const char *one, const char *other)

@@ -90,8 +90,12 @@ static void prove_file(const char *path)
     paths_are_parts(plan);
     tl_circuit *circuit = tl_circuit_new(plan);
     ends_are_nodes(circuit);
-    for (int letter = 0; letter < 2; letter++)
+    tl_plug_in on = {30, 5, 2}, *const before = plan->plug_in;
+    for (int letter = 0; letter < 2; letter++) {
+        plan->plug_in = letter == 1 ? &on : before;
         CHECK_ROW(path, faults_of(circuit, letter == 1, stdout) == 0);
+    }
+    plan->plug_in = before;
     tl_circuit_free(circuit);
     tl_plan_free(plan);
     tl_report_free(report);

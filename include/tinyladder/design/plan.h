@@ -440,6 +440,14 @@ typedef struct tl_meter {
     double digit; /**< volts */
 } tl_meter;
 
+/** A board whose holes take parts and wires: two halves of strips across a groove, and supply rails along both
+ * sides. */
+typedef struct tl_plug_in {
+    int columns; /**< strips of a half */
+    int rows;    /**< holes of a strip */
+    int rails;   /**< at each side */
+} tl_plug_in;
+
 typedef struct tl_plan {
     char *title, *path;
     tl_board *board;
@@ -466,6 +474,7 @@ typedef struct tl_plan {
     int meter_count;
     tl_module *modules;
     int module_count;
+    tl_plug_in *plug_in; /**< what it is wired on, or NULL */
     bool has_drawer;
     tl_stock resistors, capacitors; /**< of the drawers that the plan names */
 } tl_plan;
