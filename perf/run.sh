@@ -124,6 +124,8 @@ best "tinyladder size shift" "$build/tinyladder" size shift --driver-supply 5V -
 best "tinyladder size ladder, 8 buttons" "$build/tinyladder" size ladder --buttons 8
 best "tinyladder check, the Fernhill plan" "$build/tinyladder" check "$here/../demo/fernhill.plan.yaml"
 best "tinyladder read, the Fernhill plan" "$build/tinyladder" read "$here/../demo/fernhill.plan.yaml"
+best "tinyladder sheet, the Fernhill plan as PDF" "$build/tinyladder" sheet "$here/../demo/fernhill.plan.yaml" -o "$out/sheet.pdf"
+best "tinyladder sheet, as a page" "$build/tinyladder" sheet "$here/../demo/fernhill.plan.yaml" -o "$out/sheet.html"
 "$here/large-island.sh" "$out"
 best "tinyladder read, one island of 34 signals, 120 nodes" "$build/tinyladder" read "$out/island.plan.yaml"
 best "tinyladder read, one signal of it" "$build/tinyladder" read "$out/island.plan.yaml" s4
