@@ -95,7 +95,7 @@ add_executable(tinyladder-command
   src/record/chart.c src/record/chart_script.c src/record/gnuplot.c src/record/record_file.c src/record/record_row.c
   src/publish/publish.c src/sheet/wiring.c src/sheet/wiring_chips.c src/sheet/wiring_rows.c src/sheet/wiring_nets.c src/sheet/wiring_print.c
   src/watch/terminal.c src/watch/watch_hand.c src/watch/watch_look.c src/watch/watch_screen.c
-  src/cli/main.c src/cli/check_tables.c src/cli/check_vary.c src/cli/convert_answer.c src/cli/new_board.c src/cli/other_names.c src/cli/read_vary.c src/cli/size_compare.c src/cli/size_plan.c src/cli/size_print.c
+  src/cli/main.c src/cli/check_tables.c src/cli/check_vary.c src/cli/convert_answer.c src/cli/demo_data.c src/cli/new_board.c src/cli/other_names.c src/cli/read_vary.c src/cli/size_compare.c src/cli/size_plan.c src/cli/size_print.c
     src/cli/size_values.c src/cli/verb_check.c src/cli/verb_completion.c src/cli/verb_convert.c
     src/cli/verb_demo.c src/cli/verb_header.c src/cli/verb_new.c src/cli/verb_pins.c src/cli/verb_plot.c
     src/cli/verb_read.c src/cli/verb_record.c src/cli/verb_size.c src/cli/verb_trim.c src/cli/explain_ask.c src/cli/explain_gather.c src/cli/explain_print.c src/cli/verb_explain.c src/cli/verb_sheet.c src/cli/verb_watch.c

@@ -2,12 +2,15 @@
 #include "cli/check_tables.h"
 #include "cli/check_vary.h"
 #include "cli/cli.h"
+#include "cli/demo_data.h"
 #include "elaborate/circuit_struct.h"
 #include "printing/changes.h"
 #include "tinyladder/design/proposals.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 typedef struct {
     const char *plan, *about, *vary;
@@ -254,6 +257,28 @@ static void print_asked(unsigned asks)
         printf(".\n");
 }
 
+/* A plan of the demo data that has this finding, as a drawing: where the data and what draws are there. */
+static void print_example(const char *slug)
+{
+    char folder[PATH_MAX], plan[PATH_MAX + 100], program[600];
+    int status;
+    if (!demo_data_find(NULL, folder) || !helper_program("tinyladder-sheet", program))
+        return;
+    snprintf(plan, sizeof plan, "%s/faulty/%s.plan.yaml", folder, slug);
+    if (access(plan, R_OK) != 0)
+        return;
+    printf("\nExample, %s:\n\n", plan);
+    fflush(stdout);
+    char *const words[] = {program, plan, "-", "txt", "circuits", "inside", NULL};
+    const pid_t child = fork();
+    if (child == 0) {
+        (void)execv(program, words);
+        _exit(EXIT_UNREADABLE);
+    }
+    if (child > 0)
+        (void)waitpid(child, &status, 0);
+}
+
 static int print_about(const char *slug)
 {
     static const char *const scopes[] = {"of a signal",  "of a bus",    "of a multiplexer",
@@ -270,6 +295,7 @@ static int print_about(const char *slug)
             printf("\n  %s\n", rule->formula);
         printf("\n");
         print_wrapped(rule->fix);
+        print_example(rule->slug);
         return EXIT_DONE;
     }
     const bool all = strcmp(slug, "all") == 0;

@@ -2,6 +2,7 @@
  * long answer the lines that matter are shown. */
 #define _GNU_SOURCE /* memfd_create */
 #include "cli/cli.h"
+#include "cli/demo_data.h"
 #include <limits.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -36,40 +37,6 @@ static error_t parse_demo(int key, char *text, struct argp_state *state)
     default:
         return ARGP_ERR_UNKNOWN;
     }
-}
-
-/* Whether the data lies there; the path is then made plain. */
-static bool is_data(const char *folder, char path[PATH_MAX])
-{
-    char plan[PATH_MAX + 32];
-    snprintf(plan, sizeof plan, "%s/fernhill.plan.yaml", folder);
-    if (access(plan, R_OK) != 0)
-        return false;
-    if (folder[0] != '/') /* as the user would type it */
-        snprintf(path, PATH_MAX, "%s", folder);
-    return folder[0] != '/' || realpath(folder, path) != NULL;
-}
-
-/* Finds the data: where the option says, or ./demo, or beside the program as built or installed. */
-static bool find_data(const char *wanted, char path[PATH_MAX])
-{
-    static const char *const places[] = {"../demo", "../share/tinyladder/demo"};
-    char program[PATH_MAX] = "", folder[PATH_MAX + 64];
-    if (wanted != NULL)
-        return is_data(wanted, path);
-    if (is_data("demo", path))
-        return true;
-    const ssize_t length = readlink("/proc/self/exe", program, sizeof program - 1);
-    char *slash = length > 0 ? strrchr(program, '/') : NULL;
-    if (slash == NULL)
-        return false;
-    *slash = '\0';
-    for (size_t i = 0; i < sizeof places / sizeof places[0]; i++) {
-        snprintf(folder, sizeof folder, "%s/%s", program, places[i]);
-        if (is_data(folder, path))
-            return true;
-    }
-    return false;
 }
 
 enum { WORDS_MOST = 13, LINES_MOST = 13 };
@@ -227,7 +194,7 @@ static int run_demo(int argc, char **argv)
     demo_options o = {0};
     char folder[PATH_MAX];
     options_parse(&argp, argc, argv, &o);
-    if (!find_data(o.folder, folder)) {
+    if (!demo_data_find(o.folder, folder)) {
         fprintf(stderr, "tinyladder: cannot find the demo data%s%s; say where with --data FOLDER\n",
                 o.folder != NULL ? " in " : "", o.folder != NULL ? o.folder : "");
         return EXIT_UNREADABLE;

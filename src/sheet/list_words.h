@@ -12,7 +12,7 @@ int check_before_wire(const sheet *s, const wire *row);
 /* `upper resistor 47k` beside its value is `upper`. */
 const char *word_beside_value(const wire *row, char text[120]);
 
-#define POWER_OFF_WORDS "Power off, supplies, sensors and board not connected"
+#define POWER_OFF_WORDS "Power off; supplies, the board and sensors that give a voltage are not connected"
 #define POWER_ON_WORDS "Power on, wires of the pins out of the header"
 /* The hole of an end of row i; empty where there is none. */
 void hole_of_end(const sheet *s, int i, bool to, char text[16]);

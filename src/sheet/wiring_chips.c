@@ -19,7 +19,8 @@ void wire_add_bus(wirer *w, int index)
             continue;
         snprintf(name, sizeof name, "%.40s %s", bus->name, bus->line_name[line]);
         wire_begin(w, WIRED_BUS, index, name);
-        w->owner = w->plan->signals[bus->first_line + line].name;
+        if (bus->stage_count > 0) /* a bus of wires alone has no lines */
+            w->owner = w->plan->signals[bus->first_line + line].name;
         wire_pin_end(w->plan, bus->pins[line], at);
         for (int s = bus->stage_count; s-- > 0;) /* the plan lists them from the device on */
             wire_add_stage(w, at, bus->stages, bus->stage_count, s, true);

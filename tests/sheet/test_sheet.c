@@ -351,6 +351,7 @@ static void the_command_writes_it(void)
         {"sheet %s/demo/cold-frame.plan.yaml air -o one.svg", "1 signal", "one.svg", 0},
         {"sheet %s/demo/cold-frame.plan.yaml air --circuits -o one.svg", "1 signal", "one.svg", 0},
         {"sheet %s/demo/cold-frame.plan.yaml air --circuits -o x.pdf", "only as .svg or .txt", NULL, 2},
+        {"check --about no-pull # %s", "open collector\n        GND", NULL, 0},
         {"sheet %s/demo/cold-frame.plan.yaml airr -o x.pdf", "did you mean 'air'?", NULL, 2},
         {"sheet %s/demo/cold-frame.plan.yaml", "which file?", NULL, 2},
         {"sheet %s/demo/cold-frame.plan.yaml -o x.doc", "ends in .pdf, .svg, .png, .html or .txt", NULL, 2},
