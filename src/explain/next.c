@@ -19,7 +19,7 @@ enum {
     SITUATIONS_MOST = 3
 };
 static const double near_enough = 7, least_gain = 0.02;
-static const double power_off_work = 0.1; /* bits that a measurement must tell more than one of volts */
+static const double power_off_work = 0.03; /* bits: of two that tell the same, the voltage */
 
 /* What a probe can touch: supplies, and no point inside of a chip, a source or a track. */
 static bool is_reachable(const tl_circuit *c, int node)
