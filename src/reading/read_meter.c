@@ -68,20 +68,21 @@ static void predict(meter_on *meter, tl_circuit *circuit, tl_bench *bench)
     free(closed);
 }
 
-/* The first signal there says what its source does; of others that the point belongs to all that they may. */
+/* The first signal there says what its source does; of others that the point belongs to all that they may. A
+ * line of a bus is at rest. */
 static void bound(meter_on *meter, tl_circuit *circuit, tl_bench *bench)
 {
     int count;
     int *signals = meter_signals(meter, circuit, &count);
-    meter->bounded = count > 0;
+    const int signal = count > 0 ? signals[0] : 0;
+    meter->bounded = meter->predicted && tl_circuit_plan(circuit)->signal_count > 0;
     for (int with = 0; with < 2 && meter->bounded; with++) {
         tl_bounds bounds;
-        const tl_signal_nodes *nodes = tl_circuit_nodes(circuit, signals[0]);
-        const double truth = tl_bench_truth(bench, signals[0]);
-        const bool moves = nodes->unknown != TL_NET_NONE;
-        const tl_metered at = {signals[0],     moves ? 0 : (int)truth,
-                               meter->node,    with == 1 ? meter->ohms : no_meter,
-                               nodes->unknown, truth,
+        const int unknown = count > 0 ? tl_circuit_nodes(circuit, signal)->unknown : TL_NET_NONE;
+        const double truth = count > 0 ? tl_bench_truth(bench, signal) : 0;
+        const tl_metered at = {signal,      unknown != TL_NET_NONE ? 0 : (int)truth,
+                               meter->node, with == 1 ? meter->ohms : no_meter,
+                               unknown,     truth,
                                truth};
         meter->bounded = tl_circuit_with_meter(circuit, &at, &bounds) == TL_NET_SOLVED;
         meter->least[with] = bounds.low;

@@ -292,7 +292,7 @@ static double number_at(const json_t *object, const char *key)
 static void a_meter_is_bounded_on_every_bench(void)
 {
     static const char *const points[] = {"house-battery.divider.lower", "wind-vane.source", "keypad",
-                                         "open-button.source", "heater-1.partner"};
+                                         "open-button.source",          "heater-1.partner", "dome.scl.pull"};
     for (size_t i = 0; i < ROWS(points); i++) {
         for (int seed = 1; seed <= 4; seed++) {
             char number[8];
