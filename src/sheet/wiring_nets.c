@@ -101,13 +101,51 @@ static void begin(const tl_circuit *c, const wiring *list, wire_nets *nets)
 {
     for (int i = 0; i < list->count; i++) {
         const wire *w = &list->wires[i];
-        nets[i] = (wire_nets){rail_called(c, w->from), rail_called(c, w->to)};
+        nets[i] = (wire_nets){.from = rail_called(c, w->from), .to = rail_called(c, w->to)};
         if (w->kind != WIRED_SIGNAL)
             continue;
         put_pin(c, w, &nets[i]);
         const tl_source *source = &c->plan->signals[w->index].source;
         if (source->kind == TL_SOURCE_RAIL && nets[i].from == c->supply_rail[source->supply])
             nets[i].from = c->signals[w->index].source; /* the point that it reads */
+    }
+}
+
+static const char *end_of(const wiring *list, int end)
+{
+    return end % 2 == 0 ? list->wires[end / 2].from : list->wires[end / 2].to;
+}
+
+/* Pins and supplies are the same for all groups. */
+static bool same_net(const tl_circuit *c, const wiring *list, int one, int other)
+{
+    const char *a = end_of(list, one), *b = end_of(list, other);
+    if (strcmp(a, b) != 0 || a[0] == '-')
+        return false;
+    return strchr(a, '(') != NULL || rail_called(c, a) != TL_NET_NONE ||
+           wires_belong_together(&list->wires[one / 2], &list->wires[other / 2]);
+}
+
+static int *like_of(wire_nets *nets, int end)
+{
+    return &nets[end / 2].like[end % 2];
+}
+
+static void find_nets(const tl_circuit *c, const wiring *list, wire_nets *nets)
+{
+    for (int end = 0; end < 2 * list->count; end++) {
+        *like_of(nets, end) = end;
+        const wire *w = &list->wires[end / 2];
+        const bool is_wire = end % 2 == 1 && w->path[0] == '\0' && strncmp(w->part, "wire", 4) == 0;
+        for (int other = 0; other < end; other++) {
+            const bool joins = same_net(c, list, end, other) || (is_wire && other == end - 1);
+            const int from = *like_of(nets, end), to = *like_of(nets, other), least = from < to ? from : to,
+                      most = from < to ? to : from;
+            for (int k = 0; joins && k <= end; k++) {
+                if (*like_of(nets, k) == most)
+                    *like_of(nets, k) = least;
+            }
+        }
     }
 }
 
@@ -128,5 +166,6 @@ wire_nets *wiring_nets(tl_circuit *circuit, const wiring *list)
                 more = along(w, &nets[i], &list->wires[k], &nets[k]) || more;
         }
     }
+    find_nets(circuit, list, nets);
     return nets;
 }

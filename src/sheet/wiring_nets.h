@@ -9,6 +9,8 @@
  * To be freed. */
 typedef struct {
     int from, to;
+    int like[2]; /* of each end the first end of the list that is one net with it: twice the row, plus 1 for
+                    `to` */
 } wire_nets;
 wire_nets *wiring_nets(tl_circuit *circuit, const wiring *list);
 

@@ -44,13 +44,20 @@ static json_t *text_or_null(const char *text)
     return text[0] != '\0' ? json_string(text) : json_null();
 }
 
-/* As `--meter` takes it. */
-static json_t *net_or_null(const tl_circuit *circuit, int node)
+/* As `--meter` takes it; of a net that the circuit has no node for after its first end. */
+static json_t *net_name(const tl_circuit *circuit, const wiring *list, const wire_nets *nets, int row, int to)
 {
     char text[TL_POINT_NAME];
-    if (node == TL_NET_NONE)
+    const int node = to == 1 ? nets[row].to : nets[row].from, first = nets[row].like[to];
+    const wire *w = &list->wires[first / 2];
+    if (node != TL_NET_NONE) {
+        circuit_point_name(circuit, node, text);
+        return json_string(text);
+    }
+    const char *end = first % 2 == 1 ? w->to : w->from;
+    if (end[0] == '-')
         return json_null();
-    circuit_point_name(circuit, node, text);
+    snprintf(text, sizeof text, "%.45s: %.45s", w->group, end);
     return json_string(text);
 }
 
@@ -61,12 +68,13 @@ static void print_json(const tl_plan *plan, const wiring *list)
     json_t *rows = json_array();
     for (int i = 0; i < list->count; i++) {
         const wire *row = &list->wires[i];
-        json_array_append_new(
-            rows, json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:s,s:o,s:b,s:o,s:o}", "of", row->group, "from",
-                            row->from, "to", row->to, "by", row->part, "bands", text_or_null(row->bands),
-                            "path", text_or_null(row->path), "role", row->word, "value",
-                            text_or_null(row->value), "fitted", row->fitted, "from_net",
-                            net_or_null(circuit, nets[i].from), "to_net", net_or_null(circuit, nets[i].to)));
+        json_array_append_new(rows,
+                              json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:s,s:o,s:b,s:o,s:o}", "of", row->group,
+                                        "from", row->from, "to", row->to, "by", row->part, "bands",
+                                        text_or_null(row->bands), "path", text_or_null(row->path), "role",
+                                        row->word, "value", text_or_null(row->value), "fitted", row->fitted,
+                                        "from_net", net_name(circuit, list, nets, i, 0), "to_net",
+                                        net_name(circuit, list, nets, i, 1)));
     }
     free(nets);
     tl_circuit_free(circuit);
