@@ -125,6 +125,7 @@ endif()
 
 # So is drawing.
 include(cmake/embed.cmake)
+embed(sheet_drawing_css src/sheet/sheet_drawing.css)
 embed(sheet_page_css src/sheet/sheet_page.css)
 embed(sheet_page_js src/sheet/sheet_page.js)
 pkg_check_modules(PANGOCAIRO IMPORTED_TARGET pangocairo)
@@ -132,7 +133,7 @@ set(SHEET_SOURCES src/sheet/canvas.c src/sheet/chain.c src/sheet/chip.c src/shee
   src/sheet/sheet_circuits.c src/sheet/placement.c src/sheet/sheet_drawing.c src/sheet/sheet_grid.c src/sheet/sheet_header.c src/sheet/sheet_lists.c
   src/sheet/sheet_html.c src/sheet/sheet_notes.c src/sheet/sheet_page.c src/sheet/sheet_text.c src/sheet/strip.c src/sheet/symbols.c src/sheet/wiring.c src/sheet/wiring_chips.c
   src/sheet/wiring_rows.c
-  ${CMAKE_BINARY_DIR}/embedded/sheet_page_css.c ${CMAKE_BINARY_DIR}/embedded/sheet_page_js.c)
+  ${CMAKE_BINARY_DIR}/embedded/sheet_drawing_css.c ${CMAKE_BINARY_DIR}/embedded/sheet_page_css.c ${CMAKE_BINARY_DIR}/embedded/sheet_page_js.c)
 if(PANGOCAIRO_FOUND)
   list(APPEND SHEET_SOURCES src/sheet/paper_cairo.c src/sheet/pen_cairo.c)
 else()

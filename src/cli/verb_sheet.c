@@ -1,5 +1,6 @@
 /* tinyladder sheet PLAN [SIGNAL...] -o FILE: what one wires by, on paper. */
 #include "cli/cli.h"
+#include "sheet/paper.h"
 #include <string.h>
 #include <unistd.h>
 
@@ -11,8 +12,6 @@ typedef struct {
 } sheet_arguments;
 
 enum { KEY_PAPER = 1000, KEY_FORM, KEY_CHECKED, KEY_CIRCUITS };
-static const char *const forms[] = {"pdf", "svg", "png", "html", "txt"};
-enum { FORMS = sizeof forms / sizeof forms[0] };
 
 static const struct argp_option sheet_rows[] = {
     {"output", 'o', "FILE", 0,
@@ -29,9 +28,9 @@ static const struct argp_option sheet_rows[] = {
 
 static const char *form_called(const char *name)
 {
-    for (int i = 0; i < FORMS; i++) {
-        if (strcmp(name, forms[i]) == 0)
-            return forms[i];
+    for (int i = 0; i < SHEET_FORMS; i++) {
+        if (strcmp(name, sheet_form_names[i]) == 0)
+            return sheet_form_names[i];
     }
     return NULL;
 }

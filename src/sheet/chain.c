@@ -7,12 +7,11 @@
 
 void chain_rail(const tl_plan *plan, int rail, char text[CHAIN_WORD])
 {
-    char end[WIRE_END];
     text[0] = '\0';
     if (rail == TL_TO_GROUND)
         return;
-    wiring_rail_end(plan, rail, end);
-    snprintf(text, CHAIN_WORD, "%.*s", (int)strcspn(end, " "), end);
+    const wire_end end = wiring_rail_end(plan, rail);
+    snprintf(text, CHAIN_WORD, "%.*s", (int)strcspn(end.name, " "), end.name);
 }
 
 static int row_of(const chain_maker *m, const char *path, bool *fitted)

@@ -4,7 +4,7 @@
 #include "elaborate/circuit_struct.h"
 #include "model/csv_file.h"
 #include "printing/tables.h"
-#include "sheet/checkpoints.h"
+#include "sheet/list_words.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -20,38 +20,26 @@ typedef struct {
 
 /* --- the file --- */
 
-/* `2.21`, `2,21`, `2210m`, `10.9k`, `2.21 V`, `open`. */
+/* `2.21`, `2,21`, `2210m`, `10.9k`, `2.21 V`, `open`: a quantity, whose unit may be left out. */
 static bool read_figure(const char *text, bool ohms, double *value)
 {
-    static const struct {
-        const char *prefix;
-        double scale;
-    } scales[] = {{"m", 1e-3}, {"u", 1e-6}, {"µ", 1e-6}, {"k", 1e3}, {"K", 1e3}, {"M", 1e6}, {"", 1}};
-    static const char *const units[] = {"", "V", "Ω", "ohm", "R"};
-    char plain[40], *end;
-    if (ohms && (strcmp(text, "open") == 0 || strcmp(text, "OL") == 0)) {
-        *value = INFINITY;
+    char plain[TL_QUANTITY_LONGEST];
+    tl_quantity q;
+    tl_text_error error;
+    const tl_dimension dimension = ohms ? TL_DIM_OHM : TL_DIM_VOLT;
+    *value = INFINITY;
+    if (ohms && (strcmp(text, "open") == 0 || strcmp(text, "OL") == 0))
         return true;
-    }
-    snprintf(plain, sizeof plain, "%.39s", text);
+    snprintf(plain, sizeof plain, "%.40s", text);
     if (strchr(plain, ',') != NULL)
         *strchr(plain, ',') = '.';
-    *value = strtod(plain, &end);
-    if (end == plain || !isfinite(*value) || fabs(*value) > 1e12 || strpbrk(plain, "xXnN") != NULL)
-        return false;
-    end += strspn(end, " ");
-    for (size_t i = 0; i < sizeof scales / sizeof scales[0]; i++) {
-        const size_t length = strlen(scales[i].prefix);
-        for (size_t u = 0; u < sizeof units / sizeof units[0]; u++) {
-            const bool fits = u == 0 || (u == 1) == !ohms;
-            if (fits && strncmp(end, scales[i].prefix, length) == 0 &&
-                strcmp(end + length + strspn(end + length, " "), units[u]) == 0) {
-                *value *= scales[i].scale;
-                return true;
-            }
-        }
+    if (!tl_quantity_read(plain, dimension, &q, &error)) {
+        snprintf(plain + strlen(plain), sizeof plain - strlen(plain), "%s", ohms ? "ohm" : "V");
+        if (!tl_quantity_read(plain, dimension, &q, &error))
+            return false;
     }
-    return false;
+    *value = q.nominal;
+    return q.low >= q.high;
 }
 
 /* Long ones are cut off when they are read. */
@@ -74,18 +62,18 @@ static int find(const checked *c, const csv_line *line)
     return -1;
 }
 
-static bool take(reader *r, void *context, const csv_line *line, tl_place place)
+static bool take(reader *r, void *context, const csv_line *line, tl_place at_line)
 {
     checked *c = context;
     if (line->count != COLUMNS) {
-        report_error(r, "bad-table", place, "expected the columns checkpoint,signal,power,when,measured");
+        report_error(r, "bad-table", at_line, "expected the columns checkpoint,signal,power,when,measured");
         return false;
     }
     if (strcmp(line->field[0], heads[0]) == 0)
         return true;
     const int at = find(c, line);
     if (at < 0) {
-        report_error(r, "bad-table", place,
+        report_error(r, "bad-table", at_line,
                      "this sheet has no checkpoint %.10s of '%.60s', power %.10s, '%.60s'", line->field[0],
                      line->field[1], line->field[2], line->field[3]);
         return true;
@@ -93,8 +81,8 @@ static bool take(reader *r, void *context, const csv_line *line, tl_place place)
     if (line->field[4][0] == '\0')
         return true;
     if (!read_figure(line->field[4], c->of.list[at].power_off, &c->measured[at])) {
-        report_error(r, "bad-table", place, "'%.40s' is no reading; expected one such as %s", line->field[4],
-                     c->of.list[at].power_off ? "10.9k, or open" : "2.21 or 2210m");
+        report_error(r, "bad-table", at_line, "'%.40s' is no reading; expected one such as %s",
+                     line->field[4], c->of.list[at].power_off ? "10.9k, or open" : "2.21 or 2210m");
         c->measured[at] = NAN;
         return true;
     }
@@ -130,12 +118,9 @@ static void limits_of(const checked *c, int i, double *least, double *most)
 
 static void put_figure(table *t, double value, bool ohms)
 {
-    if (!ohms)
-        table_cell(t, "%.3f V", fabs(value) < 5e-4 ? 0 : value);
-    else if (isinf(value))
-        table_cell(t, "open");
-    else
-        table_cell(t, value >= 1e3 ? "%.2f kΩ" : "%.0f Ω", value >= 1e3 ? value / 1e3 : value);
+    char text[40];
+    figure_of_checkpoint(text, value, ohms);
+    table_cell(t, "%s", text);
 }
 
 static int print_verdicts(const checked *c)

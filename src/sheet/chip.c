@@ -19,47 +19,45 @@ static chip_pin *add_pin(chip *is, const char *name, int row)
 }
 
 /* `L20 (23)`: the pin, and its position on the board; of a rail alone its name. */
-static void split_end(const tl_plan *plan, chip_pin *pin, const char *end)
+static void put_end(const tl_plan *plan, chip_pin *pin, const wire_end *end)
 {
-    const size_t length = strcspn(end, " ");
-    snprintf(pin->end, sizeof pin->end, "%.*s", (int)length, end);
-    for (int i = 0; i < plan->board->pin_count; i++) {
-        if (strcmp(plan->pins[i].name, pin->end) == 0 && plan->board->pins[i].rail == TL_PIN_NO_RAIL &&
-            plan->pins[i].position >= 0) {
-            snprintf(pin->position, sizeof pin->position, "%d", plan->pins[i].position % 10000);
-            return;
-        }
-    }
+    snprintf(pin->end, sizeof pin->end, "%.*s", (int)strcspn(end->name, " "), end->name);
+    if (end->kind == END_PIN && end->index < plan->board->pin_count && plan->pins[end->index].position >= 0)
+        snprintf(pin->position, sizeof pin->position, "%d", plan->pins[end->index].position % 10000);
 }
 
 static void add_own_row(const chain_maker *m, chip *is, const wire *w, int row)
 {
-    if (strcmp(w->from, "supply") == 0) {
-        snprintf(is->supply, sizeof is->supply, "%.*s", (int)strcspn(w->to, " "), w->to);
+    if (strcmp(w->from.name, "supply") == 0) {
+        snprintf(is->supply, sizeof is->supply, "%.*s", (int)strcspn(w->to.name, " "), w->to.name);
         is->supply_row = row;
-    } else if (strcmp(w->from, "ground") == 0) {
+    } else if (strcmp(w->from.name, "ground") == 0) {
         is->grounded = true;
         is->ground_row = row;
     } else {
-        const char *dot = strrchr(w->from, '.');
-        chip_pin *pin = add_pin(is, dot != NULL ? dot + 1 : w->from, row);
-        pin->open = w->to[0] == '-';
+        const char *dot = strrchr(w->from.name, '.');
+        chip_pin *pin = add_pin(is, dot != NULL ? dot + 1 : w->from.name, row);
+        pin->open = w->to.kind == END_NOWHERE;
         if (pin->open)
             snprintf(pin->end, sizeof pin->end, "%.60s",
                      strcmp(w->part, "stays open") == 0 ? "open" : w->part);
         else
-            split_end(m->plan, pin, w->to);
+            put_end(m->plan, pin, &w->to);
         pin->right = pin->position[0] != '\0';
     }
 }
 
-/* Of a row that leads to it what its pin is called there; NULL. */
-static const char *pin_called_by(const chip *is, const wire *w)
+/* Whether a row leads to it: to an input, or to another of its pins. */
+static bool leads_to(const tl_plan *plan, const wire *w, wired_kind kind, int index)
 {
-    const size_t length = strlen(is->title);
-    if (strncmp(w->to, is->title, length) != 0 || (w->to[length] != '.' && w->to[length] != ' '))
-        return NULL;
-    return w->to + length + 1;
+    const wire_end *to = &w->to;
+    if (to->kind == END_CHIP)
+        return kind == WIRED_CONVERTER && to->index == index;
+    if (to->kind != END_PIN || to->index < plan->board->pin_count)
+        return false;
+    const tl_pin *pin = &plan->pins[to->index];
+    return kind == WIRED_MUX ? pin->mux == index
+                             : kind == WIRED_CONVERTER && pin->mux == TL_NONE && pin->converter == index;
 }
 
 static int by_side(const void *one, const void *other)
@@ -83,17 +81,14 @@ bool chip_of(const chain_maker *m, wired_kind kind, int index, chip *is)
         snprintf(is->note, sizeof is->note, "ADC, %d bits", plan->converters[index].bits);
     for (int i = 0; i < m->list->count; i++) {
         const wire *w = &m->list->wires[i];
-        const char *name = pin_called_by(is, w);
         if (w->kind == kind && w->index == index) {
             add_own_row(m, is, w, i + 1);
             any = true;
-        } else if (name != NULL && (w->kind == WIRED_SIGNAL || w->kind == WIRED_BUS)) {
-            chip_pin *pin = add_pin(is, name, i + 1);
-            if (w->kind == WIRED_SIGNAL)
-                snprintf(pin->end, sizeof pin->end, "%.60s", w->group);
-            else
-                split_end(plan, pin, w->from);
-            if (w->kind == WIRED_BUS && pin->position[0] == '\0')
+        } else if (leads_to(plan, w, kind, index)) { /* `fine scl`, `heaters.0`: without the chip's name */
+            chip_pin *pin = add_pin(is, w->to.name + strlen(is->title) + 1, i + 1);
+            if (w->kind == WIRED_BUS)
+                put_end(plan, pin, &w->from);
+            if (pin->position[0] == '\0')
                 snprintf(pin->end, sizeof pin->end, "%.60s", w->group);
             pin->right = w->kind == WIRED_BUS;
         }

@@ -5,20 +5,14 @@
 #include <stdlib.h>
 #include <string.h>
 
-bool end_is_pin(const sheet *s, const char *end)
+bool end_is_pin(const sheet *s, const wire_end *end)
 {
-    const size_t length = strcspn(end, " ");
-    for (int i = 0; i < s->plan->board->pin_count; i++) {
-        const tl_pin *pin = &s->plan->board->pins[i];
-        if (strlen(pin->name) == length && strncmp(pin->name, end, length) == 0)
-            return pin->rail == TL_PIN_NO_RAIL;
-    }
-    return false;
+    return end->kind == END_PIN && end->index < s->plan->board->pin_count;
 }
 
 int check_before_wire(const sheet *s, const wire *row)
 {
-    if (row->kind != WIRED_SIGNAL || !end_is_pin(s, row->to))
+    if (row->kind != WIRED_SIGNAL || !end_is_pin(s, &row->to))
         return 0;
     const tl_source *source = &s->plan->signals[row->index].source;
     return source->kind == TL_SOURCE_RAIL && source->supply >= s->plan->board->supply_count
@@ -47,7 +41,9 @@ void hole_of_end(const sheet *s, int i, bool to, char text[16])
 
 void figure_of_checkpoint(char text[40], double value, bool ohms)
 {
-    if (ohms)
+    if (isinf(value))
+        snprintf(text, 40, "open");
+    else if (ohms)
         snprintf(text, 40,
                  value >= 1e6   ? "%.3f MΩ"
                  : value >= 1e3 ? "%.2f kΩ"

@@ -5,7 +5,7 @@
 #include "sheet/sheet.h"
 
 /* Whether an end of a wire is a pin of the board that is no supply. */
-bool end_is_pin(const sheet *s, const char *end);
+bool end_is_pin(const sheet *s, const wire_end *end);
 /* A pin behind a supply that is not the board's is wired last: the checkpoint that has to be right before;
  * 0. */
 int check_before_wire(const sheet *s, const wire *row);

@@ -3,7 +3,7 @@
 #define TL_PEN_H
 
 #include <stdbool.h>
-#include <stddef.h>
+#include <stdio.h>
 
 typedef struct {
     double x, y;
@@ -84,16 +84,10 @@ struct pen {
     void (*free)(pen *p);
 };
 
-/* Growing text that is drawn into. */
-typedef struct {
-    char *text;
-    size_t length, room;
-} drawn_text;
-void drawn_add(drawn_text *to, const char *format, ...) __attribute__((format(printf, 2, 3)));
-/* Text of a plan: what HTML and SVG would take for their own is escaped. */
-void drawn_add_escaped(drawn_text *to, const char *text);
-
-/* Elements of an SVG drawing, for a page whose style says what its classes look like. */
-pen *pen_svg(drawn_text *to);
+/* Elements of an SVG drawing, for a page whose style says what its classes look like (sheet_drawing.css).
+ * NULL: it measures, and draws nothing. */
+pen *pen_svg(FILE *to);
+/* Text of a plan in SVG and HTML: what they would take for their own is escaped. */
+void svg_escape(FILE *to, const char *text);
 
 #endif

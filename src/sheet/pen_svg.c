@@ -5,59 +5,37 @@
 #include "base/memory.h"
 #include "sheet/pen.h"
 #include <math.h>
-#include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
 typedef struct {
     pen is;
-    drawn_text *to;
+    FILE *to;
 } svg_pen;
 
-void drawn_add(drawn_text *to, const char *format, ...)
-{
-    va_list args, again;
-    va_start(args, format);
-    va_copy(again, args);
-    const size_t more = (size_t)vsnprintf(NULL, 0, format, args);
-    va_end(args);
-    if (to->length + more + 1 > to->room) {
-        const size_t room = 2 * (to->length + more + 1);
-        char *text = tl_alloc(room, 1);
-        if (to->length > 0)
-            memcpy(text, to->text, to->length);
-        free(to->text);
-        to->text = text;
-        to->room = room;
-    }
-    (void)vsnprintf(to->text + to->length, more + 1, format, again);
-    va_end(again);
-    to->length += more;
-}
-
-void drawn_add_escaped(drawn_text *to, const char *text)
+void svg_escape(FILE *to, const char *text)
 {
     for (; *text != '\0'; text++) {
         switch (*text) {
         case '&':
-            drawn_add(to, "&amp;");
+            fputs("&amp;", to);
             break;
         case '<':
-            drawn_add(to, "&lt;");
+            fputs("&lt;", to);
             break;
         case '>':
-            drawn_add(to, "&gt;");
+            fputs("&gt;", to);
             break;
         case '"':
-            drawn_add(to, "&quot;");
+            fputs("&quot;", to);
             break;
         case '\'':
-            drawn_add(to, "&#39;");
+            fputs("&#39;", to);
             break;
         default:
             if ((unsigned char)*text >= ' ') /* no page may hold the others */
-                drawn_add(to, "%c", *text);
+                fputc(*text, to);
         }
     }
 }
@@ -96,71 +74,77 @@ static const char *class_of(pen_ink ink)
 }
 
 /* `what`: f for filled, s for drawn along; of the page's style, but for bands, which keep their colours. */
-static void add_ink(drawn_text *to, pen_ink fill, pen_ink stroke)
+static void add_ink(FILE *to, pen_ink fill, pen_ink stroke)
 {
     const pen_colour band = fill != INK_NONE && fill >= BAND_BLACK ? ink_colour(fill) : (pen_colour){0, 0, 0};
-    drawn_add(to, " class=\"");
+    fprintf(to, " class=\"");
     if (fill == INK_NONE)
-        drawn_add(to, "n");
+        fprintf(to, "n");
     else if (fill < BAND_BLACK)
-        drawn_add(to, "f%s", class_of(fill));
+        fprintf(to, "f%s", class_of(fill));
     if (stroke != INK_NONE)
-        drawn_add(to, " s%s", class_of(stroke));
-    drawn_add(to, "\"");
+        fprintf(to, " s%s", class_of(stroke));
+    fprintf(to, "\"");
     if (fill != INK_NONE && fill >= BAND_BLACK)
-        drawn_add(to, " fill=\"#%02x%02x%02x\"", (unsigned)lround(255 * band.red),
-                  (unsigned)lround(255 * band.green), (unsigned)lround(255 * band.blue));
+        fprintf(to, " fill=\"#%02x%02x%02x\"", (unsigned)lround(255 * band.red),
+                (unsigned)lround(255 * band.green), (unsigned)lround(255 * band.blue));
 }
 
 static void put_text(pen *is, place at, type how, pen_ink ink, bool upright, const char *text)
 {
-    drawn_text *to = ((svg_pen *)is)->to;
-    drawn_add(to, "<text x=\"%.2f\" y=\"%.2f\" font-size=\"%.2f\" textLength=\"%.2f\"", at.x, at.y,
-              type_height(how), width_of(is, how, text));
+    FILE *to = ((svg_pen *)is)->to;
+    if (to == NULL)
+        return;
+    fprintf(to, "<text x=\"%.2f\" y=\"%.2f\" font-size=\"%.2f\" textLength=\"%.2f\"", at.x, at.y,
+            type_height(how), width_of(is, how, text));
     if (upright)
-        drawn_add(to, " transform=\"rotate(-90 %.2f %.2f)\"", at.x, at.y);
-    drawn_add(to, " class=\"f%s%s\">", class_of(ink), type_bold(how) ? " b" : "");
-    drawn_add_escaped(to, text);
-    drawn_add(to, "</text>");
+        fprintf(to, " transform=\"rotate(-90 %.2f %.2f)\"", at.x, at.y);
+    fprintf(to, " class=\"f%s%s\">", class_of(ink), type_bold(how) ? " b" : "");
+    svg_escape(to, text);
+    fprintf(to, "</text>");
 }
 
-static void add_lines(drawn_text *to, const pen_shape *s)
+static void add_lines(FILE *to, const pen_shape *s)
 {
-    drawn_add(to, "<path d=\"");
+    fprintf(to, "<path d=\"");
     for (int i = 0; i < s->points; i++)
-        drawn_add(to, "%c%.2f %.2f", i == 0 ? 'M' : 'L', s->point[i].x, s->point[i].y);
-    drawn_add(to, "%s\"", s->closed ? "Z" : "");
+        fprintf(to, "%c%.2f %.2f", i == 0 ? 'M' : 'L', s->point[i].x, s->point[i].y);
+    fprintf(to, "%s\"", s->closed ? "Z" : "");
 }
 
 static void put_shape(pen *is, const pen_shape *s)
 {
-    drawn_text *to = ((svg_pen *)is)->to;
+    FILE *to = ((svg_pen *)is)->to;
+    if (to == NULL)
+        return;
     const double w = s->at.x1 - s->at.x0, h = s->at.y1 - s->at.y0;
     if (s->kind == SHAPE_LINES)
         add_lines(to, s);
     else if (s->kind == SHAPE_BOX)
-        drawn_add(to, "<rect x=\"%.2f\" y=\"%.2f\" width=\"%.2f\" height=\"%.2f\" rx=\"%.2f\"", s->at.x0,
-                  s->at.y0, w, h, s->corner);
+        fprintf(to, "<rect x=\"%.2f\" y=\"%.2f\" width=\"%.2f\" height=\"%.2f\" rx=\"%.2f\"", s->at.x0,
+                s->at.y0, w, h, s->corner);
     else
-        drawn_add(to, "<ellipse cx=\"%.2f\" cy=\"%.2f\" rx=\"%.2f\" ry=\"%.2f\"", s->at.x0 + w / 2,
-                  s->at.y0 + h / 2, w / 2, h / 2);
+        fprintf(to, "<ellipse cx=\"%.2f\" cy=\"%.2f\" rx=\"%.2f\" ry=\"%.2f\"", s->at.x0 + w / 2,
+                s->at.y0 + h / 2, w / 2, h / 2);
     add_ink(to, s->fill, s->stroke);
     if (s->stroke != INK_NONE)
-        drawn_add(to, " stroke-width=\"%.2f\"", s->width);
+        fprintf(to, " stroke-width=\"%.2f\"", s->width);
     if (s->dash[0] > 0)
-        drawn_add(to, " stroke-dasharray=\"%.1f %.1f\"", s->dash[0], s->dash[1]);
-    drawn_add(to, "%s/>", s->square ? " stroke-linecap=\"square\"" : "");
+        fprintf(to, " stroke-dasharray=\"%.1f %.1f\"", s->dash[0], s->dash[1]);
+    fprintf(to, "%s/>", s->square ? " stroke-linecap=\"square\"" : "");
 }
 
 static void put_mark(pen *is, pen_mark mark, int number)
 {
-    drawn_text *to = ((svg_pen *)is)->to;
+    FILE *to = ((svg_pen *)is)->to;
+    if (to == NULL)
+        return;
     if (number > 0 && mark == MARK_ROW)
-        drawn_add(to, "<a href=\"#w%d\" class=\"row\" data-row=\"%d\">", number, number);
+        fprintf(to, "<a href=\"#w%d\" class=\"row\" data-row=\"%d\">", number, number);
     else if (number > 0)
-        drawn_add(to, "<a href=\"#c%d\" class=\"check\" data-check=\"%d\">", number, number);
+        fprintf(to, "<a href=\"#c%d\" class=\"check\" data-check=\"%d\">", number, number);
     else
-        drawn_add(to, "</a>");
+        fprintf(to, "</a>");
 }
 
 static void free_pen(pen *is)
@@ -168,7 +152,7 @@ static void free_pen(pen *is)
     free(is);
 }
 
-pen *pen_svg(drawn_text *to)
+pen *pen_svg(FILE *to)
 {
     svg_pen *p = tl_alloc(1, sizeof *p);
     p->is = (pen){width_of, put_text, put_shape, put_mark, free_pen};

@@ -18,13 +18,11 @@ enum {
 };
 
 typedef struct {
-    wired_kind kind;
-    int index;
-    char group[WIRE_END], name[WIRE_END]; /* of a supply the group is empty */
-    int uses;                             /* that are still to come */
+    const wire *of; /* where it was met first, */
+    wire_end end;   /* and as what */
+    int uses;       /* that are still to come */
     int *strips;
     int strip_count;
-    bool is_outside; /* a leg, a pole, a chip's pin: it needs a hole of its own, too */
 } node;
 
 typedef struct {
@@ -32,8 +30,6 @@ typedef struct {
     const tl_plug_in *on;
     const wiring *list;
     placement out;
-    char (*rails)[WIRE_END], (*pins)[WIRE_END]; /* as ends have them; pins that are no supplies */
-    int rail_count, pin_count;
     node *nodes;
     int node_count;
     int (*ends)[2];   /* of each row the nodes; TL_NONE */
@@ -78,98 +74,72 @@ static int free_holes(const placer *p, int strip)
 
 /* --- nodes --- */
 
-static bool is_among(const char (*names)[WIRE_END], int count, const char *end)
+static bool is_wanted(const wire *w)
 {
-    for (int i = 0; i < count; i++) {
-        if (strcmp(names[i], end) == 0)
-            return true;
-    }
-    return false;
+    return !w->fitted && w->to.kind != END_NOWHERE && w->from.kind != END_NOWHERE;
 }
 
-static bool is_rail_end(const placer *p, const char *end)
+static bool is_supply(const node *n)
 {
-    return is_among((const char(*)[WIRE_END])p->rails, p->rail_count, end);
-}
-
-static void list_names(placer *p)
-{
-    const tl_board *board = p->plan->board;
-    p->rails = tl_alloc((size_t)p->plan->supply_count + 1, sizeof *p->rails);
-    p->pins = tl_alloc((size_t)board->pin_count + 1, sizeof *p->pins);
-    for (int rail = TL_TO_GROUND; rail < p->plan->supply_count; rail++)
-        wiring_rail_end(p->plan, rail, p->rails[p->rail_count++]);
-    for (int i = 0; i < board->pin_count; i++) {
-        if (board->pins[i].rail == TL_PIN_NO_RAIL)
-            wire_pin_end(p->plan, i, p->pins[p->pin_count++]);
-    }
+    return n->end.kind == END_RAIL;
 }
 
 /* A node of the plan: it is fed by a part of it. */
-static bool is_shared(const placer *p, const char *name)
+static bool is_shared(const placer *p, const node *n)
 {
-    for (int i = 0; i < p->plan->supply_count; i++) {
-        if (p->plan->supplies[i].kind == TL_RAIL_SHARED && strcmp(p->plan->supplies[i].name, name) == 0)
-            return true;
-    }
-    return false;
+    return is_supply(n) && n->end.index >= 0 && p->plan->supplies[n->end.index].kind == TL_RAIL_SHARED;
 }
 
-static bool is_header_pin(const placer *p, const char *end)
+static bool is_header_pin(const placer *p, const wire_end *end)
 {
-    return is_among((const char(*)[WIRE_END])p->pins, p->pin_count, end);
+    return end->kind == END_PIN && end->index < p->plan->board->pin_count;
 }
 
-static bool is_wanted(const wire *w)
+/* A leg, a pole, a chip's pin: it needs a hole of its own, too. */
+static bool is_outside(const placer *p, const node *n)
 {
-    return !w->fitted && w->to[0] != '-' && w->from[0] != '-';
+    return n->end.kind != END_BEHIND && !is_supply(n) && !is_header_pin(p, &n->end);
 }
 
 /* A pin of the header that a part is at: the part is plugged in, and a wire goes to the pin. */
-static bool is_pin_with_part(const placer *p, const char *end)
+static bool is_pin_with_part(const placer *p, const wire_end *end)
 {
-    for (int i = 0; i < p->list->count && is_header_pin(p, end); i++) {
+    for (int i = 0; i < p->list->count; i++) {
         const wire *w = &p->list->wires[i];
-        if (is_wanted(w) && w->path[0] != '\0' && (strcmp(w->from, end) == 0 || strcmp(w->to, end) == 0))
+        if (is_wanted(w) && w->path[0] != '\0' &&
+            (wire_ends_alike(w, &w->from, w, end) || wire_ends_alike(w, &w->to, w, end)))
             return true;
     }
     return false;
 }
 
-/* Of no group: the same for all. */
-static bool is_global(const placer *p, const char *end)
+static int find_node(const placer *p, const wire *w, const wire_end *end)
 {
-    return is_rail_end(p, end) || is_pin_with_part(p, end);
+    int at = 0;
+    while (at < p->node_count && !wire_ends_alike(p->nodes[at].of, &p->nodes[at].end, w, end))
+        at++;
+    return at;
 }
 
-static int find_node(const placer *p, const wire *w, const char *end)
-{
-    const bool global = is_global(p, end);
-    for (int i = 0; i < p->node_count; i++) {
-        const node *n = &p->nodes[i];
-        const bool own = n->kind == w->kind && n->index == w->index && strcmp(n->group, w->group) == 0;
-        if (strcmp(n->name, end) == 0 && (global ? n->group[0] == '\0' : n->group[0] != '\0' && own))
-            return i;
-    }
-    return TL_NONE;
-}
-
-static int count_use(placer *p, const wire *w, const char *end)
+/* One use more; the node, or TL_NONE where it is nothing for the board. */
+static int count_use(placer *p, const wire *w, const wire_end *end)
 {
     if (is_header_pin(p, end) && !is_pin_with_part(p, end))
         return TL_NONE;
-    int at = find_node(p, w, end);
-    if (at == TL_NONE) {
-        p->nodes = tl_grow(p->nodes, (size_t)p->node_count, sizeof *p->nodes);
-        at = p->node_count++;
-        p->nodes[at] = (node){.kind = w->kind, .index = w->index};
-        snprintf(p->nodes[at].name, sizeof p->nodes[at].name, "%s", end);
-        if (!is_global(p, end))
-            snprintf(p->nodes[at].group, sizeof p->nodes[at].group, "%s", w->group);
-        p->nodes[at].is_outside = p->nodes[at].group[0] != '\0' && strncmp(end, "behind ", 7) != 0;
+    const int at = find_node(p, w, end);
+    if (at == p->node_count) {
+        p->nodes = tl_grow(p->nodes, (size_t)p->node_count++, sizeof *p->nodes);
+        p->nodes[at] = (node){.of = w, .end = *end};
     }
     p->nodes[at].uses++;
     return at;
+}
+
+/* As it is called beside the list. */
+static void name_node(const node *n, char text[64])
+{
+    const bool global = n->end.kind == END_RAIL || n->end.kind == END_PIN;
+    snprintf(text, 64, "%.30s%s%.30s", global ? "" : n->of->group, global ? "" : ", ", n->end.name);
 }
 
 /* A leg with nothing but a wire at it is not on the board: the wire goes right there. */
@@ -182,7 +152,7 @@ static bool stays_outside(const placer *p, int which)
             parts += p->ends[i][e] == which && p->list->wires[i].path[0] != '\0';
         }
     }
-    return p->nodes[which].is_outside && parts == 0 && uses < 2;
+    return is_outside(p, &p->nodes[which]) && parts == 0 && uses < 2;
 }
 
 /* --- rails --- */
@@ -192,12 +162,10 @@ static bool stays_outside(const placer *p, int which)
 static void choose_rails(placer *p)
 {
     const node *most[2] = {NULL, NULL};
-    char ground[WIRE_END];
-    wiring_rail_end(p->plan, TL_TO_GROUND, ground);
+    const wire_end ground = wiring_rail_end(p->plan, TL_TO_GROUND);
     for (int i = 0; i < p->node_count; i++) {
         const node *n = &p->nodes[i];
-        if (n->group[0] != '\0' || strcmp(n->name, ground) == 0 || is_shared(p, n->name) ||
-            !is_rail_end(p, n->name))
+        if (!is_supply(n) || is_shared(p, n) || n->end.index == TL_TO_GROUND)
             continue;
         if (most[0] == NULL || n->uses > most[0]->uses) {
             most[1] = most[0];
@@ -206,30 +174,37 @@ static void choose_rails(placer *p)
             most[1] = n;
         }
     }
-    for (int side = 0; side < 2 && p->on->rails > 0; side++) {
+    for (int side = 0; side < 2; side++) {
         const node *supply = side == 1 && most[1] != NULL && most[1]->uses >= RAIL_USES ? most[1] : most[0];
-        if (p->on->rails == 2 || side == 1)
-            snprintf(p->out.rail[side][p->on->rails - 1], WIRE_END, "%s", ground);
-        if ((p->on->rails == 2 || side == 0) && supply != NULL)
-            snprintf(p->out.rail[side][0], WIRE_END, "%s", supply->name);
+        for (int row = 0; row < 2; row++)
+            p->out.rail[side][row] = wire_nowhere();
+        if (p->on->rails == 2 || (p->on->rails == 1 && side == 1))
+            p->out.rail[side][p->on->rails - 1] = ground;
+        if ((p->on->rails == 2 || (p->on->rails == 1 && side == 0)) && supply != NULL)
+            p->out.rail[side][0] = supply->end;
     }
 }
 
 /* The row of a supply's rail at a side; TL_NONE. */
-static int rail_row(const placer *p, const char *name, int half)
+static int rail_row(const placer *p, const node *n, int half)
 {
-    for (int row = 0; row < p->on->rails; row++) {
-        if (strcmp(p->out.rail[half][row], name) == 0)
+    for (int row = 0; row < p->on->rails && is_supply(n); row++) {
+        if (p->out.rail[half][row].kind == END_RAIL && p->out.rail[half][row].index == n->end.index)
             return row;
     }
     return TL_NONE;
 }
 
+static bool has_rail(const placer *p, const node *n)
+{
+    return rail_row(p, n, 0) != TL_NONE || rail_row(p, n, 1) != TL_NONE;
+}
+
 /* A free hole of a supply's rail at a side, as near to the column as can be; not above a strip, where a part
  * may come to lie; false: it has none there. The first hole of each is kept for what feeds it. */
-static bool take_rail(placer *p, const char *name, const hole *near, int half, hole *at)
+static bool take_rail(placer *p, const node *n, const hole *near, int half, hole *at)
 {
-    const int row = rail_row(p, name, half);
+    const int row = rail_row(p, n, half);
     for (int off = 0; row != TL_NONE && off < p->on->columns; off++) {
         for (int way = -1; way <= 1; way += 2) {
             *at = (hole){HOLE_RAIL, near->board, half, near->column + way * off, row};
@@ -250,8 +225,7 @@ static void add_link(placer *p, const node *n, hole from, hole to)
     p->out.links = tl_grow(p->out.links, (size_t)p->out.link_count, sizeof *p->out.links);
     placed *link = &p->out.links[p->out.link_count++];
     *link = (placed){from, to, false, ""};
-    snprintf(link->what, sizeof link->what, "%.30s%s%.30s", n->group, n->group[0] != '\0' ? ", " : "",
-             n->name);
+    name_node(n, link->what);
 }
 
 static hole take_any(placer *p, int strip)
@@ -300,17 +274,6 @@ static hole take_hole(placer *p, node *n)
     return take_any(p, strip);
 }
 
-static bool has_rail(const placer *p, const node *n)
-{
-    for (int side = 0; side < 2 && n->group[0] == '\0'; side++) {
-        for (int row = 0; row < p->on->rails; row++) {
-            if (strcmp(p->out.rail[side][row], n->name) == 0)
-                return true;
-        }
-    }
-    return false;
-}
-
 static hole take_wire_end(placer *p, node *n, const hole *near)
 {
     hole at;
@@ -321,7 +284,7 @@ static hole take_wire_end(placer *p, node *n, const hole *near)
         for (int side = 0; side < 2; side++) {
             hole from = *near;
             from.board = (near->board + off) % p->boards;
-            if (take_rail(p, n->name, &from, near->kind != HOLE_NONE ? (near->half + side) % 2 : side, &at)) {
+            if (take_rail(p, n, &from, near->kind != HOLE_NONE ? (near->half + side) % 2 : side, &at)) {
                 p->out.boards = at.board >= p->out.boards ? at.board + 1 : p->out.boards;
                 return at;
             }
@@ -367,7 +330,7 @@ static bool lie_to_rail(placer *p, node *a, node *rail, placed *is)
 {
     for (int i = 0; i < a->strip_count; i++) {
         const hole at = hole_of(p, a->strips[i], 0);
-        const int row = rail_row(p, rail->name, at.half);
+        const int row = rail_row(p, rail, at.half);
         bool clear = row != TL_NONE && !*at_hole(p, &at) && may_use(p, a, i);
         for (int over = row; clear && over < p->on->rails; over++)
             clear = !*at_rail(p, &(hole){HOLE_RAIL, at.board, at.half, at.column, over});
@@ -387,9 +350,7 @@ static bool lie_to_rail(placer *p, node *a, node *rail, placed *is)
 /* A strip right beside one that has room for it, joined to the other node by a link. */
 static void lie_beside(placer *p, node *a, node *b, placed *is)
 {
-    node own = {.uses = 2};
-    snprintf(own.name, sizeof own.name, "%.30s", b->name);
-    snprintf(own.group, sizeof own.group, "%.30s", b->group);
+    node own = {.of = b->of, .end = b->end, .uses = 2};
     (void)add_strip(p, a); /* the next two strips are neighbours, or the first of the other half */
     (void)add_strip(p, &own);
     if (hole_of(p, a->strips[a->strip_count - 1], 0).half != hole_of(p, own.strips[0], 0).half ||
@@ -422,7 +383,7 @@ static void place_part(placer *p, node *a, node *b, placed *is)
             (void)add_strip(p, n);
     }
     bool done = rail ? lie_to_rail(p, one, other, is) : lie_along(p, one, other, is);
-    if (!done && rail && rail_row(p, other->name, 0) != TL_NONE && rail_row(p, other->name, 1) != TL_NONE) {
+    if (!done && rail && rail_row(p, other, 0) != TL_NONE && rail_row(p, other, 1) != TL_NONE) {
         (void)add_strip(p, one);
         done = lie_to_rail(p, one, other, is);
     }
@@ -461,12 +422,12 @@ static void place_leads(placer *p)
 {
     for (int i = 0; i < p->node_count; i++) {
         node *n = &p->nodes[i];
-        if (!n->is_outside || n->strip_count == 0)
+        if (!is_outside(p, n) || n->strip_count == 0)
             continue;
         p->out.leads = tl_grow(p->out.leads, (size_t)p->out.lead_count, sizeof *p->out.leads);
         placed *lead = &p->out.leads[p->out.lead_count++];
         *lead = (placed){.from = take_hole(p, n)};
-        snprintf(lead->what, sizeof lead->what, "%.30s, %.30s", n->group, n->name);
+        name_node(n, lead->what);
     }
 }
 
@@ -477,12 +438,13 @@ static void place_feeds(placer *p)
         node *n = &p->nodes[i];
         for (int board = 0; board < p->out.boards && has_rail(p, n); board++) {
             for (int side = 0; side < 2; side++) {
-                const int row = rail_row(p, n->name, side);
+                const int row = rail_row(p, n, side);
                 if (row != TL_NONE)
                     add_link(p, n, (hole){.kind = HOLE_NONE}, (hole){HOLE_RAIL, board, side, 0, row});
             }
         }
-        if (n->group[0] == '\0' && !has_rail(p, n) && n->strip_count > 0 && !is_shared(p, n->name))
+        if (!has_rail(p, n) && n->strip_count > 0 && !is_shared(p, n) &&
+            (is_supply(n) || is_header_pin(p, &n->end)))
             add_link(p, n, (hole){.kind = HOLE_NONE}, take_hole(p, n));
     }
 }
@@ -492,15 +454,14 @@ placement placement_of(const tl_plan *plan, const wiring *list)
     placer p = {.plan = plan, .on = plan->plug_in, .list = list};
     p.out.rows = tl_alloc((size_t)list->count + 1, sizeof *p.out.rows);
     p.out.count = list->count;
-    list_names(&p);
     p.ends = tl_alloc((size_t)list->count + 1, sizeof *p.ends);
     for (int i = 0; i < list->count; i++) {
         const bool wanted = is_wanted(&list->wires[i]);
-        p.ends[i][0] = wanted ? count_use(&p, &list->wires[i], list->wires[i].from) : TL_NONE;
-        p.ends[i][1] = wanted ? count_use(&p, &list->wires[i], list->wires[i].to) : TL_NONE;
+        p.ends[i][0] = wanted ? count_use(&p, &list->wires[i], &list->wires[i].from) : TL_NONE;
+        p.ends[i][1] = wanted ? count_use(&p, &list->wires[i], &list->wires[i].to) : TL_NONE;
     }
     for (int i = 0; i < p.node_count; i++) /* its lead, or what feeds it */
-        p.nodes[i].uses += p.nodes[i].is_outside || p.nodes[i].group[0] == '\0';
+        p.nodes[i].uses += p.nodes[i].end.kind != END_BEHIND;
     /* No row takes more than five strips. */
     p.boards = (p.node_count + 5 * list->count) / strips_of_board(&p) + 2;
     p.taken = tl_alloc((size_t)(p.boards * 2 * p.on->columns * p.on->rows), sizeof *p.taken);
@@ -516,8 +477,6 @@ placement placement_of(const tl_plan *plan, const wiring *list)
         free(p.nodes[i].strips);
     free(p.nodes);
     free(p.ends);
-    free(p.rails);
-    free(p.pins);
     free(p.taken);
     free(p.rail_taken);
     return p.out;

@@ -34,7 +34,7 @@ typedef struct {
     placed *leads; /* where legs of what is not on the board go: `from` alone */
     int lead_count;
     int boards;
-    char rail[2][2][WIRE_END]; /* what each rail of each side is */
+    wire_end rail[2][2]; /* what each rail of each side is, the outer one first; END_NOWHERE: unused */
 } placement;
 
 /* For a plan that names a plug-in board. To be freed with placement_free(). */

@@ -3,6 +3,7 @@
 #include "base/memory.h"
 #include "base/replace_file.h"
 #include "elaborate/circuit_struct.h"
+#include "sheet/wiring_rows.h"
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>
@@ -91,14 +92,12 @@ static void put_where(sheet *s)
 {
     for (int i = 0; i < s->checks.count; i++) {
         checkpoint *is = &s->checks.list[i];
-        const tl_signal *signal = &s->plan->signals[is->signal];
-        const char *pin = s->plan->pins[signal->pin].name;
+        const int pin = wire_positive_of(s->plan, s->plan->signals[is->signal].pin);
         for (int k = 0; k < s->list.count && is->where[0] == '\0'; k++) {
             const wire *w = &s->list.wires[k];
-            const size_t length = strlen(pin);
-            if (w->kind == WIRED_SIGNAL && w->index == is->signal && strncmp(w->to, pin, length) == 0 &&
-                (w->to[length] == '\0' || w->to[length] == ' '))
-                snprintf(is->where, sizeof is->where, "%.60s to ground", w->from);
+            if (w->kind == WIRED_SIGNAL && w->index == is->signal && w->to.kind == END_PIN &&
+                w->to.index == pin)
+                snprintf(is->where, sizeof is->where, "%.60s to ground", w->from.name);
         }
     }
 }
@@ -199,6 +198,35 @@ int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, s
     free(files);
     sheet_free(&s);
     return good ? s.pages : 0;
+}
+
+static sheet_maker *const makers[SHEET_FORMS] = {
+    [SHEET_SVG] = sheet_put_drawing, [SHEET_HTML] = sheet_put_page, [SHEET_TEXT] = sheet_put_text};
+
+char *sheet_text(tl_circuit *circuit, const sheet_options *o, sheet_form form, FILE *faults_to, int *faults)
+{
+    char *text = NULL;
+    size_t size = 0;
+    sheet s = sheet_of(circuit, o);
+    s.faults_to = faults_to;
+    FILE *to = tl_text_begin(&text, &size);
+    makers[form](&s, to);
+    tl_text_end(to, &text);
+    *faults = s.faults;
+    sheet_free(&s);
+    return text;
+}
+
+bool sheet_write_text(tl_circuit *circuit, const sheet_options *o, const char *path, sheet_form form,
+                      char why[1200])
+{
+    int faults;
+    char *text = sheet_text(circuit, o, form, NULL, &faults);
+    const bool good = replace_file(path, (unsigned char *)text, strlen(text));
+    if (!good)
+        snprintf(why, 1200, "%.1000s: error: %s", path, strerror(errno));
+    free(text);
+    return good;
 }
 
 int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to)

@@ -26,18 +26,16 @@ int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, s
                 char why[1200]);
 /* The name of one of these files, from 0 on. */
 void sheet_file_name(const char *path, int files, int file, char name[1000]);
-/* One page of HTML that needs no other file and no network. False: `why` says so. */
-bool sheet_write_page(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200]);
-/* The circuits alone, as one drawing of SVG that needs no other file. False: `why` says so. */
-bool sheet_write_drawing(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200]);
-/* The same as text, to a file or with NULL to stdout, there with the letters that the terminal has. False:
- * `why` says so. */
-bool sheet_print(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200]);
+/* Of forms that are one text: SHEET_SVG, the circuits alone as one drawing; SHEET_HTML, a page that needs no
+ * other file and no network; SHEET_TEXT, for a terminal. To be freed. */
+char *sheet_text(tl_circuit *circuit, const sheet_options *o, sheet_form form, FILE *faults_to, int *faults);
+/* For a terminal, to stdout with the letters that it has. */
+void sheet_print(tl_circuit *circuit, const sheet_options *o);
+/* Into a file. False: `why` says so. */
+bool sheet_write_text(tl_circuit *circuit, const sheet_options *o, const char *path, sheet_form form,
+                      char why[1200]);
 /* Draws all pages nowhere: how many things lie on each other. Each is said on `to`, unless that is NULL. */
 int sheet_prove(tl_circuit *circuit, const sheet_options *o, FILE *to);
-/* The same for the one drawing, and for those of a page of HTML. */
-int sheet_prove_drawing(tl_circuit *circuit, const sheet_options *o, FILE *to);
-int sheet_prove_page(tl_circuit *circuit, const sheet_options *o, FILE *to);
 
 /* --- for the files that draw a part of it --- */
 
@@ -77,6 +75,9 @@ bool finding_is_of(const sheet *s, const tl_finding *f, int subject);
 double sheet_notes_height(sheet *s, int subject, double width);
 /* at: above the first line. */
 void sheet_draw_notes(sheet *s, int subject, place at, double width);
+
+typedef void sheet_maker(sheet *s, FILE *to);
+sheet_maker sheet_put_drawing, sheet_put_page, sheet_put_text;
 
 void sheet_draw_circuits(sheet *s);
 /* From s->y on, without pages and legend; how wide they are. */

@@ -72,8 +72,8 @@ static void names(sheet *s, double y)
         for (int row = 0; row < on->rails; row++) {
             char text[WIRE_END];
             const place at = place_of(s, y, &(hole){HOLE_RAIL, 0, half, 0, row});
-            snprintf(text, sizeof text, "%.*s", (int)strcspn(s->on_board.rail[half][row], " "),
-                     s->on_board.rail[half][row]);
+            snprintf(text, sizeof text, "%.*s", (int)strcspn(s->on_board.rail[half][row].name, " "),
+                     s->on_board.rail[half][row].name);
             (void)text_within(s->c, (place){s->left, at.y + 0.8}, TYPE_TINY, left_room - 0.5, text);
         }
     }

@@ -14,13 +14,12 @@ static int pin_called(const tl_board *board, const char *name)
     return TL_NONE;
 }
 
-static bool is_ours(const sheet *s, const char *name)
+static bool is_ours(const sheet *s, int pin)
 {
-    const size_t length = strlen(name);
     for (int i = 0; i < s->list.count; i++) {
         const wire *w = &s->list.wires[i];
-        if ((strncmp(w->to, name, length) == 0 && w->to[length] == ' ') ||
-            (strncmp(w->from, name, length) == 0 && w->from[length] == ' '))
+        if ((w->to.kind == END_PIN && w->to.index == pin) ||
+            (w->from.kind == END_PIN && w->from.index == pin))
             return true;
     }
     return false;
@@ -30,7 +29,7 @@ static pin_state state_of(const sheet *s, int pin, const tl_pin_use *use)
 {
     if (s->plan->board->pins[pin].rail != TL_PIN_NO_RAIL)
         return PIN_SUPPLY;
-    return use->what == NULL ? PIN_FREE : is_ours(s, s->plan->board->pins[pin].name) ? PIN_OURS : PIN_OTHER;
+    return use->what == NULL ? PIN_FREE : is_ours(s, pin) ? PIN_OURS : PIN_OTHER;
 }
 
 static void label_of(const tl_pin_use *use, char text[80])

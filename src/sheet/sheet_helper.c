@@ -78,20 +78,19 @@ static int write_pages(const sheet_arguments *a, tl_circuit *circuit, const shee
     return EXIT_DONE;
 }
 
-/* For a browser, or as text. */
+/* For a browser, as text, or one drawing. */
 static int write_one(const sheet_arguments *a, tl_circuit *circuit, const sheet_options *o)
 {
     char why[1200];
-    const char *path = strcmp(a->output, "-") == 0 ? NULL : a->output;
-    const bool good = a->form == SHEET_HTML  ? sheet_write_page(circuit, o, path, why)
-                      : a->form == SHEET_SVG ? sheet_write_drawing(circuit, o, path, why)
-                                             : sheet_print(circuit, o, path, why);
-    if (!good) {
+    if (strcmp(a->output, "-") == 0) {
+        sheet_print(circuit, o);
+        return EXIT_DONE;
+    }
+    if (!sheet_write_text(circuit, o, a->output, a->form, why)) {
         fprintf(stderr, "%s\n", why);
         return EXIT_UNREADABLE;
     }
-    if (path != NULL)
-        printf("%s: %d signal%s\n", path, o->signal_count, o->signal_count == 1 ? "" : "s");
+    printf("%s: %d signal%s\n", a->output, o->signal_count, o->signal_count == 1 ? "" : "s");
     return EXIT_DONE;
 }
 

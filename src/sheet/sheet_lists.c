@@ -62,7 +62,7 @@ static void wiring_ends(sheet *s, const columns *x, int n, bool again)
 {
     const wire *row = &s->list.wires[n];
     const double base = s->y + row_height / 2 + 0.95;
-    const char *const ends[] = {row->from, row->to};
+    const wire_end *const ends[] = {&row->from, &row->to};
     const double at[] = {x->from, x->to, x->by};
     if (!again)
         (void)text_within(s->c, (place){x->of, base}, TYPE_BOLD, x->from - x->of - 1, row->group);
@@ -72,7 +72,7 @@ static void wiring_ends(sheet *s, const columns *x, int n, bool again)
         const double end = at[i + 1] - 1.5,
                      width = text_at(s->c, (place){end, base}, TYPE_BOLD, ALIGN_RIGHT, words);
         (void)text_within(s->c, (place){at[i], base}, end_is_pin(s, ends[i]) ? TYPE_BOLD : TYPE_TEXT,
-                          end - at[i] - (width > 0 ? width + 1 : 0), ends[i]);
+                          end - at[i] - (width > 0 ? width + 1 : 0), ends[i]->name);
     }
 }
 

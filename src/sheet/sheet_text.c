@@ -1,6 +1,5 @@
 /* The sheet for a terminal: circuits as lines of letters, and the same lists. */
 #include "base/memory.h"
-#include "base/replace_file.h"
 #include "printing/tables.h"
 #include "sheet/drawings.h"
 #include "sheet/list_words.h"
@@ -13,8 +12,9 @@
 enum { RAIL_UP, PART_UP, LINE, PART_DOWN, RAIL_DOWN, TEXT_ROWS };
 
 typedef struct {
-    drawn_text row[TEXT_ROWS];
-    size_t column; /* all of them end there */
+    FILE *row[TEXT_ROWS];
+    char *text[TEXT_ROWS];
+    size_t size[TEXT_ROWS];
 } letters;
 
 static size_t letters_of(const char *text)
@@ -33,12 +33,11 @@ static void add_cell(letters *l, const char *const text[TEXT_ROWS])
     for (int i = 0; i < TEXT_ROWS; i++) {
         const size_t left = i == LINE ? 0 : (width - letters_of(text[i])) / 2;
         for (size_t k = 0; k < left; k++)
-            drawn_add(&l->row[i], " ");
-        drawn_add(&l->row[i], "%s", text[i]);
+            fprintf(l->row[i], " ");
+        fprintf(l->row[i], "%s", text[i]);
         for (size_t k = left + letters_of(text[i]); k < width; k++)
-            drawn_add(&l->row[i], i == LINE ? "─" : " ");
+            fprintf(l->row[i], i == LINE ? "─" : " ");
     }
-    l->column += width;
 }
 
 static void part_words(const branch *b, char part[100], char rail[100])
@@ -61,12 +60,11 @@ static void add_node(letters *l, const cell *is)
     const char *const words[] = {up, rail, down, low};
     for (int i = 0; i < 4; i++)
         half = letters_of(words[i]) > half ? letters_of(words[i]) : half;
-    drawn_text line = {NULL, 0, 0};
+    char line[300] = "";
     for (size_t k = 0; k < half / 2; k++)
-        drawn_add(&line, "─");
-    drawn_add(&line, "%s", mark);
-    add_cell(l, (const char *const[]){rail, up, line.text, down, low});
-    free(line.text);
+        snprintf(line + strlen(line), sizeof line - strlen(line), "─");
+    snprintf(line + strlen(line), sizeof line - strlen(line), "%s", mark);
+    add_cell(l, (const char *const[]){rail, up, line, down, low});
 }
 
 static void add_line(letters *l, const char *before, const char *text, const char *after)
@@ -93,14 +91,8 @@ static void add_chain(letters *l, const chain *is)
         else
             add_line(l, "──[", c->value[0] != '\0' ? c->value : c->name, "]──");
     }
-    if (!is->out) {
+    if (!is->out)
         add_line(l, "──▶ ", pin, "");
-        return;
-    }
-    drawn_text *line = &l->row[LINE]; /* nothing goes on behind the last */
-    const size_t dash = strlen("─");
-    while (line->length >= dash && strcmp(line->text + line->length - dash, "─") == 0)
-        line->text[line->length -= dash] = '\0';
 }
 
 /* Without the letters that a terminal of another encoding has not. */
@@ -125,34 +117,48 @@ static void put_plain(FILE *to, const char *text)
     }
 }
 
+/* Nothing goes on behind the last: without spaces, and without a line. */
+static void print_row(FILE *to, char *text)
+{
+    const size_t dash = strlen("─");
+    size_t length = strlen(text);
+    while (length > 0 && text[length - 1] == ' ')
+        length--;
+    while (length >= dash && strncmp(text + length - dash, "─", dash) == 0)
+        length -= dash;
+    if (length > 0)
+        fprintf(to, "  %.*s\n", (int)length, text);
+}
+
+static void print_circuit(FILE *to, const drawing *d)
+{
+    letters l;
+    char note[160];
+    drawing_note(d, note);
+    fprintf(to, "%s%s%s\n", drawing_title(d), note[0] != '\0' ? ", " : "", note);
+    for (int row = 0; row < TEXT_ROWS; row++)
+        l.row[row] = tl_text_begin(&l.text[row], &l.size[row]);
+    add_chain(&l, &d->is);
+    for (int row = 0; row < TEXT_ROWS; row++) {
+        tl_text_end(l.row[row], &l.text[row]);
+        print_row(to, l.text[row]);
+        free(l.text[row]);
+    }
+    if (d->is.alike > 0)
+        fprintf(to, "  the same at %s\n", d->is.others);
+    fputc('\n', to);
+}
+
 static void print_circuits(sheet *s, FILE *to)
 {
-    drawn_text scratch = {NULL, 0, 0};
-    s->c = canvas_new(pen_svg(&scratch), (area){0, 0, 182, 1000});
+    s->c = canvas_new(pen_svg(NULL), (area){0, 0, 182, 1000});
     drawings all = drawings_of(s);
     for (int i = 0; i < all.count; i++) {
-        letters l = {.column = 0};
-        if (all.list[i].chip != NULL) /* the wiring list says it better */
-            continue;
-        char note[160];
-        drawing_note(&all.list[i], note);
-        fprintf(to, "%s%s%s\n", all.list[i].is.title, note[0] != '\0' ? ", " : "", note);
-        add_chain(&l, &all.list[i].is);
-        for (int row = 0; row < TEXT_ROWS; row++) {
-            char *text = l.row[row].text;
-            for (size_t n = l.row[row].length; n > 0 && text[n - 1] == ' ';)
-                text[--n] = '\0';
-            if (text[0] != '\0')
-                fprintf(to, "  %s\n", text);
-            free(text);
-        }
-        if (all.list[i].is.alike > 0)
-            fprintf(to, "  the same at %s\n", all.list[i].is.others);
-        fputc('\n', to);
+        if (all.list[i].chip == NULL) /* of these the wiring list says it better */
+            print_circuit(to, &all.list[i]);
     }
     canvas_free(s->c);
     s->c = NULL;
-    free(scratch.text);
     drawings_free(&all);
 }
 
@@ -171,7 +177,7 @@ static void print_wiring(const sheet *s, FILE *to)
         for (int e = 0; e < 2; e++) {
             char words[16];
             hole_of_end(s, i, e == 1, words);
-            table_cell(&t, "%s%s%s", e == 0 ? w->from : w->to, words[0] != '\0' ? " " : "", words);
+            table_cell(&t, "%s%s%s", e == 0 ? w->from.name : w->to.name, words[0] != '\0' ? " " : "", words);
         }
         table_cell(&t, "%s", w->part);
         if (w->fitted)
@@ -263,41 +269,29 @@ static void print_findings(const sheet *s, FILE *to)
     }
 }
 
-static char *text_of(sheet *s, size_t *size)
+void sheet_put_text(sheet *s, FILE *to)
 {
-    char *text = NULL;
-    FILE *to = must(open_memstream(&text, size));
-    if (!s->o->circuits) {
-        fprintf(to, "%s\nBoard %s, %s\n", s->plan->title, s->plan->board->title, s->o->verdict);
-        print_findings(s, to);
-        fputc('\n', to);
+    if (s->o->circuits) {
+        print_circuits(s, to);
+        return;
     }
+    fprintf(to, "%s\nBoard %s, %s\n", s->plan->title, s->plan->board->title, s->o->verdict);
+    print_findings(s, to);
+    fputc('\n', to);
     print_circuits(s, to);
-    if (!s->o->circuits) {
-        print_wiring(s, to);
-        print_grid(s, to);
-        print_checkpoints(s, to);
-        print_parts(s, to);
-    }
-    (void)fclose(to);
-    return must(text);
+    print_wiring(s, to);
+    print_grid(s, to);
+    print_checkpoints(s, to);
+    print_parts(s, to);
 }
 
-bool sheet_print(tl_circuit *circuit, const sheet_options *o, const char *path, char why[1200])
+void sheet_print(tl_circuit *circuit, const sheet_options *o)
 {
-    size_t size;
-    sheet s = sheet_of(circuit, o);
-    char *text = text_of(&s, &size);
-    bool good = true;
-    if (path != NULL)
-        good = replace_file(path, (unsigned char *)text, size);
-    else if (strcmp(nl_langinfo(CODESET), "UTF-8") == 0)
+    int faults;
+    char *text = sheet_text(circuit, o, SHEET_TEXT, NULL, &faults);
+    if (strcmp(nl_langinfo(CODESET), "UTF-8") == 0)
         fputs(text, stdout);
     else
         put_plain(stdout, text);
-    if (!good)
-        snprintf(why, 1200, "%.1000s: error: cannot write", path);
     free(text);
-    sheet_free(&s);
-    return good;
 }

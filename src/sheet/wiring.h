@@ -18,12 +18,27 @@ typedef enum {
     WIRED_BUS
 } wired_kind;
 
+/* What an end is; its name alone does not tell: a supply may be called `output`. */
+typedef enum {
+    END_POINT,  /* of its group: a leg of what is not a plain part */
+    END_BEHIND, /* behind a stage: parts alone meet there */
+    END_RAIL,   /* index: of the plan's, TL_TO_GROUND among them */
+    END_PIN,    /* of the plan: the board's, or an input of a chip */
+    END_CHIP,   /* another pin of a converter: which */
+    END_NOWHERE
+} end_kind;
+typedef struct {
+    end_kind kind;
+    int index;
+    char name[WIRE_END];
+} wire_end;
+
 /* One connection: a wire, or a part between two ends. */
 typedef struct {
     wired_kind kind;
     int index;            /* of the plan's */
     char group[WIRE_END]; /* its name */
-    char from[WIRE_END], to[WIRE_END];
+    wire_end from, to;
     char part[WIRE_PART];  /* `wire`, `resistor 47k`, ... */
     char bands[WIRE_PART]; /* of a resistor; empty for none */
     char path[WIRE_PATH];  /* of the part in the plan; empty for a wire */
@@ -42,8 +57,11 @@ typedef struct {
 wiring wiring_of(const tl_plan *plan);
 bool wires_belong_together(const wire *a, const wire *b);
 
-/* A rail as an end: the board's pin that is it, with its position, or its name. */
-void wiring_rail_end(const tl_plan *plan, int rail, char text[WIRE_END]);
+/* Whether two ends are one by what they are called: pins and supplies everywhere, points in their group. */
+bool wire_ends_alike(const wire *a, const wire_end *one, const wire *b, const wire_end *other);
+
+/* A rail as an end: called after the board's pin that is it, with its position, or by its name. */
+wire_end wiring_rail_end(const tl_plan *plan, int rail);
 
 typedef enum { WIRING_TABLE, WIRING_CSV, WIRING_JSON } wiring_form;
 void wiring_print(const tl_plan *plan, wiring_form form);

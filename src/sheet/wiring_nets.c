@@ -10,20 +10,16 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* `GND (2)`, `battery`: the node of a rail; TL_NET_NONE. */
-static int rail_called(const tl_circuit *c, const char *end)
+/* The node of a rail; TL_NET_NONE. */
+static int rail_node(const tl_circuit *c, const wire_end *end)
 {
-    for (int rail = TL_TO_GROUND; rail < c->plan->supply_count; rail++) {
-        char name[WIRE_END];
-        wiring_rail_end(c->plan, rail, name);
-        if (strcmp(name, end) != 0)
-            continue;
-        if (rail == TL_TO_GROUND)
-            return TL_NET_GROUND;
-        return c->plan->supplies[rail].kind == TL_RAIL_SHARED ? tl_net_find_node(c->net, name)
-                                                              : c->supply_rail[rail];
-    }
-    return TL_NET_NONE;
+    if (end->kind != END_RAIL)
+        return TL_NET_NONE;
+    if (end->index == TL_TO_GROUND)
+        return TL_NET_GROUND;
+    return c->plan->supplies[end->index].kind == TL_RAIL_SHARED
+               ? tl_net_find_node(c->net, c->plan->supplies[end->index].name)
+               : c->supply_rail[end->index];
 }
 
 static const tl_plan_part *part_of(const tl_circuit *c, const wire *w)
@@ -59,41 +55,30 @@ static bool across(const tl_plan_part *part, wire_nets *is)
     return false;
 }
 
-static bool is_end(const char *one, const char *other)
-{
-    return strcmp(one, other) == 0 && one[0] != '-';
-}
-
 /* From one row to another of the same group: what is called alike is one node. */
 static bool along(const wire *a, wire_nets *one, const wire *b, wire_nets *other)
 {
+    const wire_end *const ends[] = {&a->from, &a->to}, *const others[] = {&b->from, &b->to};
+    int *const nodes[] = {&one->from, &one->to}, *const there[] = {&other->from, &other->to};
     bool more = false;
-    if (!wires_belong_together(a, b))
-        return false;
-    if (is_end(a->from, b->from))
-        more = put(&other->from, one->from) || more;
-    if (is_end(a->from, b->to))
-        more = put(&other->to, one->from) || more;
-    if (is_end(a->to, b->from))
-        more = put(&other->from, one->to) || more;
-    if (is_end(a->to, b->to))
-        more = put(&other->to, one->to) || more;
+    for (int i = 0; i < 4; i++) {
+        if ((ends[i / 2]->kind == END_POINT || ends[i / 2]->kind == END_BEHIND) &&
+            wire_ends_alike(a, ends[i / 2], b, others[i % 2]))
+            more = put(there[i % 2], *nodes[i / 2]) || more;
+    }
     return more;
 }
 
 /* Where a signal is read; of a pair both. */
 static void put_pin(const tl_circuit *c, const wire *w, wire_nets *is)
 {
-    char end[WIRE_END];
     const tl_signal_nodes *nodes = &c->signals[w->index];
     const int pin = c->plan->signals[w->index].pin, second = c->plan->pins[pin].second;
-    wire_pin_end(c->plan, wire_positive_of(c->plan, pin), end);
-    if (strcmp(w->to, end) == 0)
-        (void)put(&is->to, nodes->end);
-    if (second == TL_NONE)
+    if (w->to.kind != END_PIN)
         return;
-    wire_pin_end(c->plan, second, end);
-    if (strcmp(w->to, end) == 0)
+    if (w->to.index == wire_positive_of(c->plan, pin))
+        (void)put(&is->to, nodes->end);
+    else if (w->to.index == second)
         (void)put(&is->to, nodes->negative);
 }
 
@@ -101,7 +86,7 @@ static void begin(const tl_circuit *c, const wiring *list, wire_nets *nets)
 {
     for (int i = 0; i < list->count; i++) {
         const wire *w = &list->wires[i];
-        nets[i] = (wire_nets){.from = rail_called(c, w->from), .to = rail_called(c, w->to)};
+        nets[i] = (wire_nets){.from = rail_node(c, &w->from), .to = rail_node(c, &w->to)};
         if (w->kind != WIRED_SIGNAL)
             continue;
         put_pin(c, w, &nets[i]);
@@ -111,19 +96,9 @@ static void begin(const tl_circuit *c, const wiring *list, wire_nets *nets)
     }
 }
 
-static const char *end_of(const wiring *list, int end)
+static const wire_end *end_of(const wiring *list, int end)
 {
-    return end % 2 == 0 ? list->wires[end / 2].from : list->wires[end / 2].to;
-}
-
-/* Pins and supplies are the same for all groups. */
-static bool same_net(const tl_circuit *c, const wiring *list, int one, int other)
-{
-    const char *a = end_of(list, one), *b = end_of(list, other);
-    if (strcmp(a, b) != 0 || a[0] == '-')
-        return false;
-    return strchr(a, '(') != NULL || rail_called(c, a) != TL_NET_NONE ||
-           wires_belong_together(&list->wires[one / 2], &list->wires[other / 2]);
+    return end % 2 == 0 ? &list->wires[end / 2].from : &list->wires[end / 2].to;
 }
 
 static int *like_of(wire_nets *nets, int end)
@@ -131,14 +106,16 @@ static int *like_of(wire_nets *nets, int end)
     return &nets[end / 2].like[end % 2];
 }
 
-static void find_nets(const tl_circuit *c, const wiring *list, wire_nets *nets)
+static void find_nets(const wiring *list, wire_nets *nets)
 {
     for (int end = 0; end < 2 * list->count; end++) {
         *like_of(nets, end) = end;
         const wire *w = &list->wires[end / 2];
         const bool is_wire = end % 2 == 1 && w->path[0] == '\0' && strncmp(w->part, "wire", 4) == 0;
         for (int other = 0; other < end; other++) {
-            const bool joins = same_net(c, list, end, other) || (is_wire && other == end - 1);
+            const bool joins =
+                wire_ends_alike(w, end_of(list, end), &list->wires[other / 2], end_of(list, other)) ||
+                (is_wire && other == end - 1);
             const int from = *like_of(nets, end), to = *like_of(nets, other), least = from < to ? from : to,
                       most = from < to ? to : from;
             for (int k = 0; joins && k <= end; k++) {
@@ -166,6 +143,6 @@ wire_nets *wiring_nets(tl_circuit *circuit, const wiring *list)
                 more = along(w, &nets[i], &list->wires[k], &nets[k]) || more;
         }
     }
-    find_nets(circuit, list, nets);
+    find_nets(list, nets);
     return nets;
 }

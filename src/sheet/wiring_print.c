@@ -17,8 +17,8 @@ static void print_table(const tl_plan *plan, const wiring *list)
         const wire *row = &list->wires[i];
         const bool again = i > 0 && strcmp(row->group, list->wires[i - 1].group) == 0;
         table_cell(&t, "%s", again ? "" : row->group);
-        table_cell(&t, "%s", row->from);
-        table_cell(&t, "%s", row->to);
+        table_cell(&t, "%s", row->from.name);
+        table_cell(&t, "%s", row->to.name);
         table_cell(&t, "%s", row->part);
         table_cell(&t, "%s", row->bands);
     }
@@ -30,7 +30,7 @@ static void print_csv(const wiring *list)
     puts("of,from,to,by,bands");
     for (int i = 0; i < list->count; i++) {
         const wire *row = &list->wires[i];
-        const char *const fields[] = {row->group, row->from, row->to, row->part, row->bands};
+        const char *const fields[] = {row->group, row->from.name, row->to.name, row->part, row->bands};
         for (int f = 0; f < 5; f++) {
             char quoted[2 * WIRE_PART];
             printf("%s%s", f > 0 ? "," : "", csv_text(fields[f], quoted, sizeof quoted));
@@ -54,10 +54,10 @@ static json_t *net_name(const tl_circuit *circuit, const wiring *list, const wir
         circuit_point_name(circuit, node, text);
         return json_string(text);
     }
-    const char *end = first % 2 == 1 ? w->to : w->from;
-    if (end[0] == '-')
+    const wire_end *end = first % 2 == 1 ? &w->to : &w->from;
+    if (end->kind == END_NOWHERE)
         return json_null();
-    snprintf(text, sizeof text, "%.45s: %.45s", w->group, end);
+    snprintf(text, sizeof text, "%.45s: %.45s", w->group, end->name);
     return json_string(text);
 }
 
@@ -70,7 +70,7 @@ static void print_json(const tl_plan *plan, const wiring *list)
         const wire *row = &list->wires[i];
         json_array_append_new(rows,
                               json_pack("{s:s,s:s,s:s,s:s,s:o,s:o,s:s,s:o,s:b,s:o,s:o}", "of", row->group,
-                                        "from", row->from, "to", row->to, "by", row->part, "bands",
+                                        "from", row->from.name, "to", row->to.name, "by", row->part, "bands",
                                         text_or_null(row->bands), "path", text_or_null(row->path), "role",
                                         row->word, "value", text_or_null(row->value), "fitted", row->fitted,
                                         "from_net", net_name(circuit, list, nets, i, 0), "to_net",

@@ -9,30 +9,50 @@
 
 /* --- ends --- */
 
-void wire_pin_end(const tl_plan *plan, int pin, char text[WIRE_END])
+wire_end wire_point(const char *name)
 {
-    const tl_pin *p = &plan->pins[pin];
-    if (pin < plan->board->pin_count && p->position >= 0)
-        snprintf(text, WIRE_END, "%.40s (%d)", p->name, p->position);
-    else
-        snprintf(text, WIRE_END, "%.60s", p->name);
+    wire_end end = {.kind = END_POINT};
+    snprintf(end.name, sizeof end.name, "%.63s", name);
+    return end;
 }
 
-/* The board's pin that is this rail, or its name. */
-void wiring_rail_end(const tl_plan *plan, int rail, char text[WIRE_END])
+wire_end wire_nowhere(void)
+{
+    return (wire_end){.kind = END_NOWHERE, .name = "-"};
+}
+
+wire_end wire_pin_end(const tl_plan *plan, int pin)
+{
+    const tl_pin *p = &plan->pins[pin];
+    wire_end end = {.kind = END_PIN, .index = pin};
+    if (pin < plan->board->pin_count && p->position >= 0)
+        snprintf(end.name, sizeof end.name, "%.40s (%d)", p->name, p->position);
+    else
+        snprintf(end.name, sizeof end.name, "%.60s", p->name);
+    return end;
+}
+
+/* The pin of the board that is a rail, or is held at it; TL_NONE. */
+static int pin_of_rail(const tl_plan *plan, int rail)
 {
     const int wanted = rail == TL_TO_GROUND ? TL_PIN_IS_GROUND : rail;
-    if (rail >= 0 && plan->supplies[rail].kind == TL_RAIL_PIN) {
-        wire_pin_end(plan, plan->supplies[rail].pin, text);
-        return;
-    }
+    if (rail >= 0 && plan->supplies[rail].kind == TL_RAIL_PIN)
+        return plan->supplies[rail].pin;
     for (int i = 0; i < plan->board->pin_count; i++) {
-        if (plan->board->pins[i].rail == wanted) {
-            wire_pin_end(plan, i, text);
-            return;
-        }
+        if (plan->board->pins[i].rail == wanted)
+            return i;
     }
-    snprintf(text, WIRE_END, "%.60s", rail == TL_TO_GROUND ? "ground" : plan->supplies[rail].name);
+    return TL_NONE;
+}
+
+wire_end wiring_rail_end(const tl_plan *plan, int rail)
+{
+    const int pin = pin_of_rail(plan, rail);
+    wire_end end = pin != TL_NONE ? wire_pin_end(plan, pin)
+                                  : wire_point(rail == TL_TO_GROUND ? "ground" : plan->supplies[rail].name);
+    end.kind = END_RAIL;
+    end.index = rail;
+    return end;
 }
 
 /* Of a pair the pin of its positive input, of any other pin itself. */
@@ -56,14 +76,21 @@ bool wires_belong_together(const wire *a, const wire *b)
     return a->kind == b->kind && a->index == b->index && strcmp(a->group, b->group) == 0;
 }
 
-wire *wire_add(wirer *w, const char *from, const char *to, const char *part)
+bool wire_ends_alike(const wire *a, const wire_end *one, const wire *b, const wire_end *other)
+{
+    if (one->kind != other->kind || one->kind == END_NOWHERE)
+        return false;
+    if (one->kind == END_RAIL || one->kind == END_PIN)
+        return one->index == other->index;
+    return strcmp(one->name, other->name) == 0 && (one->kind == END_CHIP || wires_belong_together(a, b));
+}
+
+wire *wire_add(wirer *w, wire_end from, wire_end to, const char *part)
 {
     w->list.wires = must(realloc(w->list.wires, ((size_t)w->list.count + 1) * sizeof *w->list.wires));
     wire *row = &w->list.wires[w->list.count++];
-    *row = (wire){.kind = w->kind, .index = w->index};
+    *row = (wire){.kind = w->kind, .index = w->index, .from = from, .to = to};
     snprintf(row->group, sizeof row->group, "%.60s", w->group);
-    snprintf(row->from, sizeof row->from, "%s", from);
-    snprintf(row->to, sizeof row->to, "%s", to);
     snprintf(row->part, sizeof row->part, "%s", part);
     snprintf(row->word, sizeof row->word, "%.39s", part);
     snprintf(row->path, sizeof row->path, "%s", w->path);
@@ -81,11 +108,9 @@ void wire_name_part(wirer *w, const char *of, const char *end, const char *leg, 
     w->fitted = fitted;
 }
 
-void wire_add_to_rail(wirer *w, const char *from, int rail, const char *part)
+void wire_add_to_rail(wirer *w, wire_end from, int rail, const char *part)
 {
-    char to[WIRE_END];
-    wiring_rail_end(w->plan, rail, to);
-    wire_add(w, from, to, part);
+    wire_add(w, from, wiring_rail_end(w->plan, rail), part);
 }
 
 static double tolerance_of(const tl_quantity *q)
@@ -110,7 +135,7 @@ static void append_bands(wire *row, double ohms, double tolerance)
 }
 
 /* A resistor, or two of them. */
-void wire_add_resistor(wirer *w, const char *from, const char *to, const char *name, const tl_located *ohms)
+void wire_add_resistor(wirer *w, wire_end from, wire_end to, const char *name, const tl_located *ohms)
 {
     char part[WIRE_PART], one[TL_QUANTITY_LONGEST], other[TL_QUANTITY_LONGEST];
     if (!(ohms->value.nominal > 0)) {
@@ -131,14 +156,12 @@ void wire_add_resistor(wirer *w, const char *from, const char *to, const char *n
         append_bands(row, ohms->parts[1], tolerance_of(&ohms->value));
 }
 
-void wire_add_resistor_to_rail(wirer *w, const char *from, int rail, const char *name, const tl_located *ohms)
+void wire_add_resistor_to_rail(wirer *w, wire_end from, int rail, const char *name, const tl_located *ohms)
 {
-    char to[WIRE_END];
-    wiring_rail_end(w->plan, rail, to);
-    wire_add_resistor(w, from, to, name, ohms);
+    wire_add_resistor(w, from, wiring_rail_end(w->plan, rail), name, ohms);
 }
 
-static void add_valued(wirer *w, const char *from, const char *to, const char *word, const tl_located *value,
+static void add_valued(wirer *w, wire_end from, wire_end to, const char *word, const tl_located *value,
                        tl_dimension dimension)
 {
     char part[WIRE_PART];
@@ -152,7 +175,7 @@ static void add_valued(wirer *w, const char *from, const char *to, const char *w
 /* --- stages --- */
 
 /* The parts of a stage, each between its ends; what goes on has a new point behind it. */
-static void add_parts(wirer *w, char at[WIRE_END], const tl_stage *stage)
+static void add_parts(wirer *w, wire_end *at, const tl_stage *stage)
 {
     const tl_stage_shape *shape = tl_stage_shape_of(stage->kind);
     for (int leg = 0; leg < shape->parts && !stage->internal; leg++) {
@@ -160,55 +183,67 @@ static void add_parts(wirer *w, char at[WIRE_END], const tl_stage *stage)
         const tl_located *value = tl_shape_value(part, stage);
         const char *word =
             part->role == TL_PART_PULL ? (stage->up ? "pull-up" : "pull-down") : tl_role_of(part->role)->word;
-        char to[WIRE_END];
+        char behind[WIRE_END];
         if (word == NULL)
             continue;
-        if (part->to == TL_END_NEXT)
-            snprintf(to, sizeof to, "behind %.40s%s", stage->name, w->leg);
-        else
-            wiring_rail_end(w->plan, part->to == TL_END_RAIL ? stage->to : TL_TO_GROUND, to);
+        snprintf(behind, sizeof behind, "behind %.40s%s", stage->name, w->leg);
+        wire_end to = wiring_rail_end(w->plan, part->to == TL_END_RAIL ? stage->to : TL_TO_GROUND);
+        if (part->to == TL_END_NEXT) {
+            to = wire_point(behind);
+            to.kind = END_BEHIND;
+        }
         wire_name_part(w, w->owner, stage->name, part->leg, stage->fitted);
         if (tl_role_of(part->role)->dimension == TL_DIM_OHM)
-            wire_add_resistor(w, at, to, word, value);
+            wire_add_resistor(w, *at, to, word, value);
         else
-            add_valued(w, at, to, word, value, tl_role_of(part->role)->dimension);
+            add_valued(w, *at, to, word, value, tl_role_of(part->role)->dimension);
         if (part->to == TL_END_NEXT)
-            snprintf(at, WIRE_END, "%s", to);
+            *at = to;
     }
 }
 
-static void add_follower(wirer *w, char at[WIRE_END], const tl_stage *stage)
+/* `transistor gate`; of the second of its kind in a chain `transistor-2 gate`. */
+static wire_end chip_end(const tl_stage *stage, const char *chip, const char *pin)
 {
-    wire_add(w, at, "follower input +", "wire");
-    wire_add(w, "follower input -", "follower output", "wire");
-    wire_add_to_rail(w, "follower supply +", stage->to, "wire");
-    wire_add_to_rail(w, "follower supply -", TL_TO_GROUND, "wire");
-    snprintf(at, WIRE_END, "follower output");
+    char name[WIRE_END];
+    snprintf(name, sizeof name, "%.20s%.20s %.20s", chip, stage->name + strcspn(stage->name, "-"), pin);
+    return wire_point(name);
+}
+
+static void add_follower(wirer *w, wire_end *at, const tl_stage *stage)
+{
+    static const char *const chip = "follower";
+    wire_add(w, *at, chip_end(stage, chip, "input +"), "wire");
+    *at = chip_end(stage, chip, "output");
+    wire_add(w, chip_end(stage, chip, "input -"), *at, "wire");
+    wire_add_to_rail(w, chip_end(stage, chip, "supply +"), stage->to, "wire");
+    wire_add_to_rail(w, chip_end(stage, chip, "supply -"), TL_TO_GROUND, "wire");
 }
 
 /* at_low: this side is the one of the lower supply, where a transistor in the line has its source. */
-static void add_shifter(wirer *w, char at[WIRE_END], const tl_stage *stage, bool at_low)
+static void add_shifter(wirer *w, wire_end *at, const tl_stage *stage, bool at_low)
 {
+    static const char *const transistor = "transistor", *const buffer = "buffer";
     switch (stage->way) {
     case TL_SHIFT_DIODE:
-        wire_add(w, at, "diode cathode", "wire");
-        snprintf(at, WIRE_END, "diode anode");
+        wire_add(w, *at, chip_end(stage, "diode", "cathode"), "wire");
+        *at = chip_end(stage, "diode", "anode");
         return;
     case TL_SHIFT_INVERTER:
-        wire_add_resistor(w, at, "transistor base", "resistor", &stage->first);
-        wire_add_to_rail(w, "transistor emitter", TL_TO_GROUND, "wire");
-        snprintf(at, WIRE_END, "transistor collector");
+        wire_add_resistor(w, *at, chip_end(stage, transistor, "base"), "resistor", &stage->first);
+        wire_add_to_rail(w, chip_end(stage, transistor, "emitter"), TL_TO_GROUND, "wire");
+        *at = chip_end(stage, transistor, "collector");
         return;
     case TL_SHIFT_N_CHANNEL:
-        wire_add(w, at, at_low ? "transistor source" : "transistor drain", "wire");
-        wire_add_to_rail(w, "transistor gate", stage->to, "wire");
-        snprintf(at, WIRE_END, at_low ? "transistor drain" : "transistor source");
+        wire_add(w, *at, chip_end(stage, transistor, at_low ? "source" : "drain"), "wire");
+        wire_add_to_rail(w, chip_end(stage, transistor, "gate"), stage->to, "wire");
+        *at = chip_end(stage, transistor, at_low ? "drain" : "source");
         return;
     case TL_SHIFT_BUFFER:
-        wire_add(w, at, "buffer input", "wire");
-        wire_add_to_rail(w, "buffer supply", stage->to, "wire");
-        wire_add_to_rail(w, "buffer ground", TL_TO_GROUND, "wire");
-        snprintf(at, WIRE_END, "buffer output");
+        wire_add(w, *at, chip_end(stage, buffer, "input"), "wire");
+        wire_add_to_rail(w, chip_end(stage, buffer, "supply"), stage->to, "wire");
+        wire_add_to_rail(w, chip_end(stage, buffer, "ground"), TL_TO_GROUND, "wire");
+        *at = chip_end(stage, buffer, "output");
         return;
     }
 }
@@ -224,10 +259,9 @@ static bool is_low_behind(const tl_stage *stages, int count, int shifter)
 }
 
 /* backwards: from the pin on. */
-void wire_add_stage(wirer *w, char at[WIRE_END], const tl_stage *stages, int count, int index, bool backwards)
+void wire_add_stage(wirer *w, wire_end *at, const tl_stage *stages, int count, int index, bool backwards)
 {
     const tl_stage *stage = &stages[index];
-    char rail[WIRE_END];
     if (tl_stage_has(stage, TL_PART_FOLLOWER)) {
         add_follower(w, at, stage);
     } else if (tl_stage_has(stage, TL_PART_SHIFTER)) {
@@ -235,8 +269,7 @@ void wire_add_stage(wirer *w, char at[WIRE_END], const tl_stage *stages, int cou
     } else if (!tl_stage_has(stage, TL_PART_CLAMP)) {
         add_parts(w, at, stage);
     } else if (!stage->to_pin) {
-        wiring_rail_end(w->plan, stage->to, rail);
-        wire_add(w, at, rail, "diode, its cathode at the rail");
-        wire_add_to_rail(w, at, TL_TO_GROUND, "diode, its anode at ground");
+        wire_add_to_rail(w, *at, stage->to, "diode, its cathode at the rail");
+        wire_add_to_rail(w, *at, TL_TO_GROUND, "diode, its anode at ground");
     }
 }

@@ -18,20 +18,20 @@ typedef struct {
 
 /* From now on rows belong to this. */
 void wire_begin(wirer *w, wired_kind kind, int index, const char *name);
-void wire_pin_end(const tl_plan *plan, int pin, char text[WIRE_END]);
+wire_end wire_point(const char *name);
+wire_end wire_nowhere(void);
+wire_end wire_pin_end(const tl_plan *plan, int pin);
 /* Of a pair the pin of its positive input, of any other pin itself. */
 int wire_positive_of(const tl_plan *plan, int pin);
-wire *wire_add(wirer *w, const char *from, const char *to, const char *part);
-void wire_add_to_rail(wirer *w, const char *from, int rail, const char *part);
+wire *wire_add(wirer *w, wire_end from, wire_end to, const char *part);
+void wire_add_to_rail(wirer *w, wire_end from, int rail, const char *part);
 /* A resistor, or two of them; of 0 ohms a wire. */
-void wire_add_resistor(wirer *w, const char *from, const char *to, const char *name, const tl_located *ohms);
-void wire_add_resistor_to_rail(wirer *w, const char *from, int rail, const char *name,
-                               const tl_located *ohms);
+void wire_add_resistor(wirer *w, wire_end from, wire_end to, const char *name, const tl_located *ohms);
+void wire_add_resistor_to_rail(wirer *w, wire_end from, int rail, const char *name, const tl_located *ohms);
 /* The path of the part that comes next. */
 void wire_name_part(wirer *w, const char *of, const char *end, const char *leg, bool fitted);
 /* at: where the line is, and then goes on. backwards: from the pin on. */
-void wire_add_stage(wirer *w, char at[WIRE_END], const tl_stage *stages, int count, int index,
-                    bool backwards);
+void wire_add_stage(wirer *w, wire_end *at, const tl_stage *stages, int count, int index, bool backwards);
 
 void wire_add_bus(wirer *w, int index);
 void wire_add_mux(wirer *w, int index);

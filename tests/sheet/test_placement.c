@@ -64,24 +64,13 @@ static int copper(sets *s, const hole *h)
 
 /* --- what the list says --- */
 
-static bool is_supply(const tl_plan *plan, const char *end)
-{
-    for (int rail = TL_TO_GROUND; rail < plan->supply_count; rail++) {
-        char name[WIRE_END];
-        wiring_rail_end(plan, rail, name);
-        if (strcmp(name, end) == 0)
-            return true;
-    }
-    return false;
-}
-
-static int meant(sets *s, const tl_plan *plan, const wire *w, const char *end)
+static int meant(sets *s, const wire *w, const wire_end *end)
 {
     char name[3 * WIRE_END];
-    if (is_supply(plan, end) || strchr(end, '(') != NULL) /* supplies and pins are the same for all */
-        snprintf(name, sizeof name, "supply %s", end);
+    if (end->kind == END_RAIL || end->kind == END_PIN) /* the same for all */
+        snprintf(name, sizeof name, "%s %d", end->kind == END_RAIL ? "supply" : "pin", end->index);
     else
-        snprintf(name, sizeof name, "%d %d %s: %s", w->kind, w->index, w->group, end);
+        snprintf(name, sizeof name, "%d %d %s: %s", w->kind, w->index, w->group, end->name);
     return set_of(s, name);
 }
 
@@ -150,7 +139,7 @@ static int use_all(const proof *p, const placement *of)
 }
 
 /* How many pairs of ends are joined and should not, or the other way round. */
-static int wrong_pairs(const tl_plan *plan, const wiring *list, const placement *of)
+static int wrong_pairs(const wiring *list, const placement *of)
 {
     sets holes = sets_new(), words = sets_new();
     int wrong = 0, ends = 0, (*end)[2] = calloc(2 * (size_t)list->count + 1, sizeof *end);
@@ -164,17 +153,17 @@ static int wrong_pairs(const tl_plan *plan, const wiring *list, const placement 
         const wire *w = &list->wires[i];
         const placed *is = &of->rows[i];
         const hole *const side[] = {&is->from, &is->to};
-        const char *const word[] = {w->from, w->to};
+        const wire_end *const word[] = {&w->from, &w->to};
         const bool joins = w->path[0] == '\0' && strncmp(w->part, "wire", 4) == 0;
         if (is->from.kind != HOLE_NONE && is->to.kind != HOLE_NONE && joins)
             join(&holes, copper(&holes, &is->from), copper(&holes, &is->to));
         if (is->from.kind != HOLE_NONE && is->to.kind != HOLE_NONE && joins)
-            join(&words, meant(&words, plan, w, w->from), meant(&words, plan, w, w->to));
+            join(&words, meant(&words, w, &w->from), meant(&words, w, &w->to));
         for (int e = 0; e < 2; e++) {
             if (side[e]->kind == HOLE_NONE)
                 continue;
             end[ends][0] = copper(&holes, side[e]);
-            end[ends++][1] = meant(&words, plan, w, word[e]);
+            end[ends++][1] = meant(&words, w, word[e]);
         }
     }
     for (int i = 0; i < ends; i++) {
@@ -209,8 +198,7 @@ static void prove(tl_plan *plan, const tl_plug_in *on, const char *name)
     placement of = placement_of(plan, &list);
     proof p = {plan, on, calloc((size_t)(of.boards * 2 * on->columns * (on->rows + 2)) + 1, sizeof(int))};
     use_all(&p, &of);
-    const int twice = doubly_used(&p, &of), wrong = wrong_pairs(plan, &list, &of),
-              left = unplaced(&list, &of);
+    const int twice = doubly_used(&p, &of), wrong = wrong_pairs(&list, &of), left = unplaced(&list, &of);
     CHECK_ROW(name, twice == 0 && wrong == 0 && left == 0);
     if (twice + wrong + left > 0)
         printf("\n  %s, %d columns: %d holes twice, %d pairs wrong, %d parts without holes\n", name,
@@ -239,6 +227,61 @@ static void what_is_joined_is_what_the_list_says(void)
         tl_report_free(report);
     }
     globfree(&found);
+}
+
+/* Names that the list has for something else, too: a supply called as a leg is, a button and a chip as words
+ * are. */
+static void names_are_no_places(void)
+{
+    static const char text[] =
+        "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n"
+        "supplies: {output: 5 V ±5 %, wiper: 12 V ±5 %}\nshared: {collector: {from: logic, series: "
+        "1k}}\nsignals:\n"
+        "  flow: {source: {logic: output, high: rail - 0.5 V, low: 0.4 V}, stages: [divider: {upper: 10k, "
+        "lower: "
+        "15k}], pin: L0}\n"
+        "  knob: {source: {potentiometer: 10k, top: logic}, stages: [guard: 1k], pin: L4}\n"
+        "  high: {source: {rail: wiper}, stages: [divider: {upper: 47k, lower: 10k}], pin: L5}\n"
+        "  rain: {source: {open-collector: ground}, stages: [pull: {up: 10k, to: logic}, guard: 1k], pin: "
+        "L12}\n"
+        "  keys: {source: {chain: [behind: 0 ohm, L4: 1k, b: 2k2]}, stages: [pull: {up: 10k, to: "
+        "collector}], pin: L6}\n"
+        "  twice: {source: {voltage: 0 V .. 3 V, resistance: 1k}, stages: [follower: {supply: output}, "
+        "filter: {series: "
+        "1k, capacitor: 10 nF}, follower: {supply: output}], pin: L7}\n";
+    static const struct {
+        const char *group, *from;
+        end_kind kind;
+    } rows[] = {
+        {"flow", "output", END_POINT},
+        {"knob", "wiper", END_POINT},
+        {"high", "wiper", END_RAIL},
+        {"rain", "collector", END_POINT},
+        {"collector", "collector", END_RAIL},
+        {"keys", "behind leg 1", END_POINT},
+        {"twice", "follower output", END_POINT},
+        {"twice", "follower-2 output", END_POINT},
+    };
+    tl_report *report = tl_report_new();
+    tl_report_allow_outside(report, true);
+    tl_plan *plan = tl_plan_load(scratch_file("names.plan.yaml", text, strlen(text)), report);
+    if (plan == NULL)
+        tl_report_tell(report, stdout);
+    CU_ASSERT_FATAL(plan != NULL);
+    const wiring list = wiring_of(plan);
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        bool found = false;
+        for (int k = 0; k < list.count; k++)
+            found = found || (strcmp(list.wires[k].group, rows[i].group) == 0 &&
+                              strcmp(list.wires[k].from.name, rows[i].from) == 0 &&
+                              list.wires[k].from.kind == rows[i].kind);
+        CHECK_ROW(rows[i].from, found);
+    }
+    free(list.wires);
+    for (size_t k = 0; k < ROWS(boards); k++)
+        prove(plan, &boards[k], "names");
+    tl_plan_free(plan);
+    tl_report_free(report);
 }
 
 /* Breaks that the proof has to find. */
@@ -271,7 +314,7 @@ static void the_proof_finds_breaks(void)
         else
             of.link_count = 0; /* strips that are one no more */
         (void)use_all(&p, &of);
-        const int twice = doubly_used(&p, &of), wrong = wrong_pairs(plan, &list, &of);
+        const int twice = doubly_used(&p, &of), wrong = wrong_pairs(&list, &of);
         CU_ASSERT(breaks == 0 ? twice > 0 : wrong > 0);
         free(p.used);
         placement_free(&of);
@@ -284,5 +327,6 @@ static void the_proof_finds_breaks(void)
 
 CU_TestInfo placement_tests[] = {
     {"what is joined is what the list says", what_is_joined_is_what_the_list_says},
+    {"names are no places", names_are_no_places},
     {"the proof finds breaks", the_proof_finds_breaks},
     CU_TEST_INFO_NULL};

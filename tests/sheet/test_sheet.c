@@ -21,8 +21,13 @@ static int faults_of(tl_circuit *circuit, bool letter, FILE *to)
     tl_report *report = tl_report_new();
     tl_plan_check(circuit, report);
     const sheet_options o = {signals, count, true, letter, false, "a command", "a verdict", report};
-    const int faults = sheet_prove(circuit, &o, to) + sheet_prove_page(circuit, &o, to) +
-                       sheet_prove_drawing(circuit, &o, to);
+    int faults = sheet_prove(circuit, &o, to);
+    static const sheet_form forms[] = {SHEET_SVG, SHEET_HTML};
+    for (size_t i = 0; i < ROWS(forms); i++) {
+        int found;
+        free(sheet_text(circuit, &o, forms[i], to, &found));
+        faults += found;
+    }
     tl_report_free(report);
     free(signals);
     return faults;
@@ -57,12 +62,12 @@ static void ends_are_nodes(tl_circuit *circuit)
         signal_rows += w->kind == WIRED_SIGNAL;
         known += w->kind == WIRED_SIGNAL && nets[i].from != TL_NET_NONE && nets[i].to != TL_NET_NONE;
         if (strcmp(w->part, "wire") == 0)
-            CHECK_ROW(w->from, nets[i].from == nets[i].to);
+            CHECK_ROW(w->from.name, nets[i].from == nets[i].to);
         for (int k = 0; k < list.count; k++) {
-            const bool same = wires_belong_together(w, &list.wires[k]) &&
-                              strncmp(w->from, "behind ", 7) == 0 && strcmp(w->from, list.wires[k].to) == 0;
+            const bool same = wires_belong_together(w, &list.wires[k]) && w->from.kind == END_BEHIND &&
+                              strcmp(w->from.name, list.wires[k].to.name) == 0;
             if (same)
-                CHECK_ROW(w->from, nets[i].from == nets[k].to);
+                CHECK_ROW(w->from.name, nets[i].from == nets[k].to);
         }
         int ends[2];
         const int part = w->path[0] != '\0'
@@ -279,12 +284,10 @@ static void the_proof_finds_breaks(void)
                 {"not within its symbol", inside_of_nothing, false},
                 {"all is well", all_is_well, true}};
     for (size_t i = 0; i < ROWS(rows); i++) {
-        drawn_text drawn = {NULL, 0, 0};
-        canvas *c = canvas_new(pen_svg(&drawn), (area){0, 0, 100, 100});
+        canvas *c = canvas_new(pen_svg(NULL), (area){0, 0, 100, 100});
         rows[i].draw(c);
         CHECK_ROW(rows[i].name, (canvas_faults(c, "", NULL) == 0) == rows[i].good);
         canvas_free(c);
-        free(drawn.text);
     }
 }
 
