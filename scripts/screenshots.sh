@@ -34,7 +34,7 @@ pages=$(mktemp -d)
 "$build/tinyladder" sheet demo/fernhill.plan.yaml house-battery mirror-temperature open-button roof-position keypad heater-1 -o "$pages/sheet.png" >/dev/null
 mv "$pages/sheet-1.png" docs/screenshots/sheet.png
 "$build/tinyladder" sheet demo/cold-frame.plan.yaml -o "$pages/cold.png" >/dev/null
-convert "$(ls "$pages"/cold-*.png | tail -1)" -crop 1280x560+0+60 +repage -fuzz 5% -trim -bordercolor white -border 14 docs/screenshots/plug-in.png
+convert "$(ls "$pages"/cold-*.png | tail -1)" -crop 1280x582+0+60 +repage -fuzz 5% -trim -bordercolor white -border 14 docs/screenshots/plug-in.png
 # The page with some readings in it, one of them out.
 "$build/tinyladder" sheet demo/fernhill.plan.yaml house-battery mirror-temperature open-button roof-position keypad -o "$pages/page.html" >/dev/null
 { grep -v '^</body>' "$pages/page.html"; cat <<'END'; } >"$pages/read.html"
@@ -49,7 +49,7 @@ document.querySelectorAll("main section:not(#circuits):not(#checkpoints)").forEa
 </script>
 </body></html>
 END
-chromium-headless-shell --no-sandbox --hide-scrollbars --window-size=1280,1130 --screenshot="$pages/page.png" "file://$pages/read.html" >/dev/null 2>&1
+chromium-headless-shell --no-sandbox --hide-scrollbars --window-size=1280,1174 --screenshot="$pages/page.png" "file://$pages/read.html" >/dev/null 2>&1
 convert "$pages/page.png" -fuzz 5% -trim -bordercolor white -border 14 docs/screenshots/sheet-page.png
 rm -r "$pages"
 # The circuits of the recipes: of the first plan that each shows.
@@ -61,7 +61,7 @@ shot pins "tinyladder pins demo/fernhill.plan.yaml | sed -n '1,16p;46,70p'"
 shot size-divider "tinyladder size divider --vin 10.5V..14.8V --vmax 3.2V --max-current 500uA"
 shot size-plan "tinyladder size demo/fernhill.plan.yaml house-battery.divider" "tinyladder size demo/fernhill.plan.yaml open-button.pull --top 3"
 shot check "tinyladder check demo/fernhill.plan.yaml"
-shot finding "tinyladder check demo/faulty/sensor-short.plan.yaml | head -6" "tinyladder check demo/faulty/pull-too-high.plan.yaml | head -8" "tinyladder check --brief demo/faulty/fault-window.plan.yaml" "tinyladder check --about back-feed"
+shot finding "tinyladder check demo/faulty/sensor-short.plan.yaml | head -5" "tinyladder check demo/faulty/pull-too-high.plan.yaml | head -7" "tinyladder check --brief demo/faulty/fault-window.plan.yaml" "tinyladder check --about no-pull"
 shot read "tinyladder read demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --at 71.1s"
 shot explain "tinyladder explain demo/fernhill.plan.yaml heater-3 --saw 4095 --source '5 degC ±2 degC' --most 2" "tinyladder explain demo/fernhill.plan.yaml --observed demo/keypad.observed.yaml --most 2"
 shot explain-ask "printf '\\n\\n' | tinyladder explain demo/fernhill.plan.yaml --mystery 13 --ask --reveal --most 2"

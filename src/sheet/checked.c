@@ -5,6 +5,7 @@
 #include "model/csv_file.h"
 #include "printing/tables.h"
 #include "sheet/list_words.h"
+#include "tinyladder/design/calibration.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -74,8 +75,9 @@ static bool take(reader *r, void *context, const csv_line *line, tl_place at_lin
     const int at = find(c, line);
     if (at < 0) {
         report_error(r, "bad-table", at_line,
-                     "this sheet has no checkpoint %.10s of '%.60s', power %.10s, '%.60s'", line->field[0],
-                     line->field[1], line->field[2], line->field[3]);
+                     "this sheet has no checkpoint %.10s of '%.60s', power %.10s, '%.60s'; name the signals "
+                     "that it was made for",
+                     line->field[0], line->field[1], line->field[2], line->field[3]);
         return true;
     }
     if (line->field[4][0] == '\0')
@@ -150,7 +152,22 @@ static int print_verdicts(const checked *c)
     return wrong;
 }
 
-/* One line for each reading that is not inside: what was measured, and what the source did. */
+/* What the source did: as the checkpoint wants it; of a supply that was measured what it was, as far as a
+ * meter tells. */
+static void print_source(const checked *c, const checkpoint *is)
+{
+    const tl_meter meter = checkpoint_meter(c->plan);
+    const char *signal = c->plan->signals[is->signal].name;
+    if (is->source[0] != '\0')
+        printf(" --source '%s=%s'", signal, is->source);
+    for (int k = 0; k < c->of.count && is->of != '\0'; k++) {
+        const double volts = c->measured[k], off = tl_meter_limit(&meter, volts);
+        if (c->of.list[k].measures == is->of && isfinite(volts))
+            printf(" --source '%s=%.6g V .. %.6g V'", signal, volts - off, volts + off);
+    }
+}
+
+/* A line for each reading that is not inside. */
 static void print_questions(const checked *c, const tl_circuit *circuit, const char *plan)
 {
     puts("\nTo find the cause:");
@@ -164,23 +181,16 @@ static void print_questions(const checked *c, const tl_circuit *circuit, const c
         if (c->measured[i] >= least && c->measured[i] <= most)
             continue;
         circuit_point_name(circuit, is->node, point);
-        const char *signal = c->plan->signals[is->signal].name;
+        printf("  tinyladder explain %s ", plan);
         if (is->power_off && isinf(c->measured[i]))
-            printf("  tinyladder explain %s --ohms '%s,ground=open'\n", plan, point);
+            printf("--ohms '%s,ground=open'", point);
         else if (is->power_off)
-            printf("  tinyladder explain %s --ohms '%s,ground=%.6gR'\n", plan, point, c->measured[i]);
+            printf("--ohms '%s,ground=%.6gR'", point, c->measured[i]);
         else
-            printf("  tinyladder explain %s --meter '%s=%.6g V'", plan, point, c->measured[i]);
-        if (!is->power_off && is->source[0] != '\0')
-            printf(" --source '%s=%s'", signal, is->source);
-        for (int k = 0; k < c->of.count && is->of != '\0'; k++) {
-            if (c->of.list[k].measures == is->of && isfinite(c->measured[k])) {
-                circuit_point_name(circuit, c->of.list[k].node, point);
-                printf(" --meter '%s=%.6g V'", point, c->measured[k]);
-            }
-        }
+            printf("--meter '%s=%.6g V'", point, c->measured[i]);
         if (!is->power_off)
-            putchar('\n');
+            print_source(c, is);
+        putchar('\n');
     }
 }
 

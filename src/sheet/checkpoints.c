@@ -7,6 +7,7 @@
 #include "analysis/ask.h"
 #include "base/memory.h"
 #include "circuit/resistances.h"
+#include "tinyladder/design/calibration.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -21,10 +22,12 @@ typedef struct {
     int letters; /* supplies that are measured first */
 } maker;
 
-static tl_meter meter_of(const tl_plan *plan)
+tl_meter checkpoint_meter(const tl_plan *plan)
 {
-    const tl_meter usual = {.name = "handheld", .ohms = 10e6, .accuracy = 0.5, .digit = 1e-3};
-    return plan->meter_count > 0 ? plan->meters[0] : usual;
+    const tl_meter usual = {.name = "handheld", .ohms = 10e6, .accuracy = 0.5, .digits = 1, .digit = 1e-3};
+    tl_meter meter = plan->meter_count > 0 ? plan->meters[0] : usual;
+    meter.digits = meter.digits > 0 ? meter.digits : 1; /* what it shows is rounded at least */
+    return meter;
 }
 
 static checkpoint *add(maker *m, int number, int node, const char *when)
@@ -53,18 +56,17 @@ typedef struct {
 
 static bool volts_at(tl_circuit *c, int signal, int node, const condition *when, tl_bounds *bounds)
 {
-    const tl_metered at = {signal,      when->state, node,      meter_of(c->plan).ohms,
+    const tl_metered at = {signal,      when->state, node,      checkpoint_meter(c->plan).ohms,
                            when->param, when->low,   when->high};
     return tl_circuit_with_meter(c, &at, bounds) == TL_NET_SOLVED;
 }
 
 static void put_volts(const tl_plan *plan, checkpoint *is, const tl_bounds *b)
 {
-    const tl_meter meter = meter_of(plan);
-    const double share = meter.accuracy / 100, fixed = meter.digit + meter.of_range / 100 * meter.range;
-    is->least = b->low - fabs(b->low) * share - fixed;
+    const tl_meter meter = checkpoint_meter(plan);
+    is->least = b->low - tl_meter_limit(&meter, b->low);
     is->typical = b->nominal;
-    is->most = b->high + fabs(b->high) * share + fixed;
+    is->most = b->high + tl_meter_limit(&meter, b->high);
     if (b->low >= 0) /* nothing below ground drives it */
         is->least = fmax(0, is->least);
 }
@@ -84,7 +86,7 @@ static void add_volts(maker *m, int number, const char *text, const char *source
 static void add_rail(maker *m, int number, int supply)
 {
     const tl_supply *is = &m->c->plan->supplies[supply];
-    const tl_meter meter = meter_of(m->c->plan);
+    const tl_meter meter = checkpoint_meter(m->c->plan);
     const double middle = (is->volts.low + is->volts.high) / 2, share = meter.accuracy / 100;
     tl_bounds at_rail = {.low = is->volts.low, .nominal = middle, .high = is->volts.high}, whole, alone;
     char text[80];
@@ -108,7 +110,7 @@ static void add_rail(maker *m, int number, int supply)
     at->of = letter;
     at->factor_least = least;
     at->factor_most = most;
-    at->fixed = (meter.digit + meter.of_range / 100 * meter.range) * (1 + most);
+    at->fixed = tl_meter_limit(&meter, 0) * (1 + most);
 }
 
 static void add_states(maker *m, int number)
@@ -253,7 +255,7 @@ checkpoints checkpoints_of(tl_circuit *circuit, const int *signals, int count)
 {
     int number = 1;
     maker m = {.c = circuit};
-    const tl_meter meter = meter_of(circuit->plan);
+    const tl_meter meter = checkpoint_meter(circuit->plan);
     m.of.at_pin = tl_alloc((size_t)circuit->plan->signal_count + 1, sizeof *m.of.at_pin);
     m.of.at_source = tl_alloc((size_t)circuit->plan->signal_count + 1, sizeof *m.of.at_source);
     for (int i = 0; i < count; i++) {
@@ -267,8 +269,10 @@ checkpoints checkpoints_of(tl_circuit *circuit, const int *signals, int count)
         sorted[(i + m.of.count - volts) % m.of.count] = m.of.list[i];
     free(m.of.list);
     m.of.list = sorted;
-    snprintf(m.of.meter, sizeof m.of.meter, "as the meter “%.30s” shows it: %.3g MΩ, %.3g %% + %.3g mV",
-             meter.name, meter.ohms / 1e6, meter.accuracy, meter.digit * 1e3);
+    snprintf(m.of.meter, sizeof m.of.meter,
+             "as the meter “%.30s” shows it: %.3g MΩ, %.3g %% + %.3g mV; ohms %.0f %% + %.1f Ω", meter.name,
+             meter.ohms / 1e6, meter.accuracy, 1e3 * tl_meter_limit(&meter, 0), 100 * ohmmeter,
+             ohmmeter_digit);
     return m.of;
 }
 

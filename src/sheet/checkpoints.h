@@ -23,11 +23,13 @@ typedef struct {
     int count;
     int *at_pin;     /* of each signal of the plan, the number of its checkpoint at the pin; 0: none */
     int *at_source;  /* and at a supply that it reads */
-    char meter[120]; /* whose readings these are */
+    char meter[180]; /* whose readings these are */
 } checkpoints;
 
 /* Of these signals, power off first. Free it. */
 checkpoints checkpoints_of(tl_circuit *circuit, const int *signals, int count);
 void checkpoints_free(checkpoints *of);
+/* The plan's first meter, or a usual one. */
+tl_meter checkpoint_meter(const tl_plan *plan);
 
 #endif

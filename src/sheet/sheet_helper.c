@@ -1,6 +1,7 @@
 /* tinyladder-sheet PLAN FILE pdf|svg|png|html|txt|checked a4|letter|circuits inside|outside [SIGNAL...]:
  * draws the sheet, or looks at what was measured; `tinyladder sheet` calls it, and has looked at all words
  * but the names of signals. FILE `-`: stdout. */
+#include "base/memory.h"
 #include "base/nearest_name.h"
 #include "printing/options.h"
 #include "sheet/checked.h"
@@ -96,20 +97,24 @@ static int write_one(const sheet_arguments *a, tl_circuit *circuit, const sheet_
 
 static int write_sheet(const sheet_arguments *a, tl_circuit *circuit, const int *signals, int count)
 {
-    char verdict[100], command[300];
+    char verdict[100], *command = NULL;
+    size_t size = 0;
     tl_report *report = new_report();
     tl_plan_check(circuit, report);
     tl_report_sort(report);
     put_verdict(report, verdict);
-    size_t used = (size_t)snprintf(command, sizeof command, "tinyladder sheet %.150s", a->plan);
-    for (int i = 0; i < a->name_count && used < sizeof command; i++)
-        used += (size_t)snprintf(command + used, sizeof command - used, " %s", a->names[i]);
+    FILE *to = tl_text_begin(&command, &size);
+    fprintf(to, "tinyladder sheet %s", a->plan);
+    for (int i = 0; i < a->name_count; i++)
+        fprintf(to, " %s", a->names[i]);
+    tl_text_end(to, &command);
     const sheet_options o = {signals, count, a->name_count == 0, a->letter, a->circuits, command,
                              verdict, report};
     const int status = a->form == SHEET_HTML || a->form == SHEET_TEXT || a->circuits
                            ? write_one(a, circuit, &o)
                            : write_pages(a, circuit, &o);
     tl_report_free(report);
+    free(command);
     return status;
 }
 

@@ -310,8 +310,9 @@ void sheet_put_page(sheet *s, FILE *to)
         "content=\"width=device-width, initial-scale=1\"><meta http-equiv=\"Content-Security-Policy\" "
         "content=\"default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'\">\n<title>",
         s->plan->title, "</title>\n<style>\n");
-    fprintf(to, "%s%s</style></head>\n<body data-key=\"%016llx\">\n%s<script>\n%s</script>\n</body></html>\n",
-            (const char *)sheet_drawing_css, (const char *)sheet_page_css, hash_of(body), body,
-            (const char *)sheet_page_js);
+    fprintf(to, "%s%s</style></head>\n<body data-key=\"%016llx\" data-command=\"",
+            (const char *)sheet_drawing_css, (const char *)sheet_page_css, hash_of(body));
+    add_text(to, "", s->o->command, "\">\n");
+    fprintf(to, "%s<script>\n%s</script>\n</body></html>\n", body, (const char *)sheet_page_js);
     free(body);
 }

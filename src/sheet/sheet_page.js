@@ -93,7 +93,7 @@
     a.download = "checked.csv";
     a.click();
     setTimeout(() => URL.revokeObjectURL(a.href), 1000);
-    told.textContent = "checked.csv is saved: give it to  tinyladder sheet PLAN --checked checked.csv";
+    told.textContent = "saved; judge it again with: " + document.body.dataset.command + " --checked checked.csv";
   }
 
   document.addEventListener("input", () => { keep(); show(); });

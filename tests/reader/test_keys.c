@@ -114,6 +114,13 @@ static void every_key_is_read(void)
         look_for_readers(others[i], seen, &count);
     CU_ASSERT(count > 60);
     run_free(&r);
+    r = shell("cat docs/plan-reference.md");
+    for (const file_kind *kind = file_kinds; kind->kind != NULL; kind++) { /* and all are looked up there */
+        char mark[80];
+        snprintf(mark, sizeof mark, "<!-- keys: %s -->", kind->section->id);
+        CHECK_ROW(kind->kind, strstr(r.out, mark) != NULL);
+    }
+    run_free(&r);
 
     static const known_key rows[] = {{"read", false, KEY_TEXT, 0, NULL, NULL, "", "", NULL, BY_CODE},
                                      {"unread", false, KEY_TEXT, 0, NULL, NULL, "", "", NULL, BY_CODE},

@@ -284,6 +284,38 @@ static void names_are_no_places(void)
     tl_report_free(report);
 }
 
+/* What is no plug-in board, and where it says so. */
+static void a_board_has_columns(void)
+{
+    static const struct {
+        const char *file, *said;
+    } rows[] = {
+        {"tinyladder: plug-in 1\n", "own.plug-in.yaml:1:1: error: a plug-in board needs 'columns'"},
+        {"tinyladder: plug-in 1\ncolumns: 5\n",
+         "own.plug-in.yaml:2:10: error: columns is a whole number from 10"},
+        {"tinyladder: plug-in 1\ncolumns: 30\nrials: 2\n", "did you mean 'rails'?"},
+        {"tinyladder: plug-in 1\ncolumns: 30\nrails: 3\n",
+         "own.plug-in.yaml:3:8: error: rails is a whole number"},
+        {"tinyladder: drawer 1\n", "expected 'plug-in 1', got 'drawer 1'"},
+        {"tinyladder: plug-in 1\ncolumns: 30\nrows: 3\n", "0 errors"},
+    };
+    static const char plan[] =
+        "tinyladder: plan 1\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\nplug-in: "
+        "own.plug-in.yaml\noutputs: {lamp: {pin: L30, lamp: 2 V, series: 470 ohm ±5 %}}\n";
+    (void)scratch_file("own.plan.yaml", plan, strlen(plan));
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        (void)scratch_file("own.plug-in.yaml", rows[i].file, strlen(rows[i].file));
+        run_result r = run_program(
+            (const char *const[]){"/bin/sh", "-c", TL_BUILD "/tinyladder --outside check own.plan.yaml 2>&1",
+                                  NULL},
+            TL_SCRATCH);
+        CHECK_ROW(rows[i].file, strstr(r.out, rows[i].said) != NULL);
+        if (strstr(r.out, rows[i].said) == NULL)
+            printf("\n  %s", r.out);
+        run_free(&r);
+    }
+}
+
 /* Breaks that the proof has to find. */
 static void the_proof_finds_breaks(void)
 {
@@ -328,5 +360,6 @@ static void the_proof_finds_breaks(void)
 CU_TestInfo placement_tests[] = {
     {"what is joined is what the list says", what_is_joined_is_what_the_list_says},
     {"names are no places", names_are_no_places},
+    {"a board has columns", a_board_has_columns},
     {"the proof finds breaks", the_proof_finds_breaks},
     CU_TEST_INFO_NULL};

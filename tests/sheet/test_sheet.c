@@ -341,6 +341,46 @@ static void checkpoints_are_worked_out_by_hand(void)
     tl_report_free(report);
 }
 
+/* All that a meter is said to be off by: percent of what it shows, of its range, and digits. */
+static void a_meter_is_as_bad_as_it_is_said_to_be(void)
+{
+    static const struct {
+        const char *meter;
+        double off; /* at 10 V */
+    } rows[] = {
+        {"", 0.05 + 1e-3},
+        {"meters: {m: {accuracy: 0.8 %, digits: 4, digit: 10 mV}}\n", 0.08 + 0.04},
+        {"meters: {m: {accuracy: 1 %, digit: 10 mV}}\n", 0.1 + 0.01},
+        {"meters: {m: {accuracy: 0.2 %, of-range: 0.1 %, range: 20 V, digits: 2, digit: 1 mV}}\n",
+         0.02 + 0.02 + 2e-3},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char text[600];
+        snprintf(text, sizeof text,
+                 "tinyladder: plan 1\ntitle: t\nboard: " TL_SOURCE "/demo/lapwing.board.yaml\n%s"
+                 "supplies: {house: 10 V .. 14 V}\nsignals:\n  tap: {source: {rail: house}, stages: "
+                 "[divider: {upper: "
+                 "47k, lower: 12k}], pin: L4}\n",
+                 rows[i].meter);
+        tl_report *report = tl_report_new();
+        tl_report_allow_outside(report, true);
+        tl_plan *plan = tl_plan_load(scratch_file("meter.plan.yaml", text, strlen(text)), report);
+        if (plan == NULL)
+            tl_report_tell(report, stdout);
+        CU_ASSERT_FATAL(plan != NULL);
+        tl_circuit *circuit = tl_circuit_new(plan);
+        checkpoints of = checkpoints_of(circuit, (const int[]){0}, 1);
+        const checkpoint *house = of.list;
+        while (house->measures == '\0')
+            house++;
+        CHECK_ROW(rows[i].meter, fabs(house->least - (10 - rows[i].off)) < 1e-9);
+        checkpoints_free(&of);
+        tl_circuit_free(circuit);
+        tl_plan_free(plan);
+        tl_report_free(report);
+    }
+}
+
 /* --- the command --- */
 
 static void the_command_writes_it(void)
@@ -397,5 +437,6 @@ CU_TestInfo sheet_tests[] = {{"nothing lies on anything", nothing_lies_on_anythi
                              {"nor on plans drawn by lot", nor_on_plans_drawn_by_lot},
                              {"the proof finds breaks", the_proof_finds_breaks},
                              {"checkpoints are worked out by hand", checkpoints_are_worked_out_by_hand},
+                             {"a meter is as bad as it is said to be", a_meter_is_as_bad_as_it_is_said_to_be},
                              {"the command writes it", the_command_writes_it},
                              CU_TEST_INFO_NULL};
