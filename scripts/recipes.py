@@ -1,9 +1,10 @@
 #!/usr/bin/env python3
+# SPDX-License-Identifier: MIT
 """recipes.py BUILD [check]: runs what the recipes say, and writes what comes back under it.
 
 A block ```sh of a recipe is run in a folder of its own, with the recipes' files in it and Tiny Ladder installed beside; the
 block ```text behind it is what the commands print. With "check" nothing is written: what is not as it stands there is told,
-exit status 1."""
+exit status 1. A program that a compiler complains of is wrong in either case."""
 import os
 import re
 import shutil
@@ -12,6 +13,7 @@ import sys
 import tempfile
 from pathlib import Path
 
+COMPLAINT = re.compile(r"\.[ch]:\d+:\d+: (error|warning):")
 BLOCKS = re.compile(r"```sh\n(.*?)```\n\n```text\n(.*?)```\n", re.S)
 
 
@@ -52,7 +54,7 @@ def main():
                 nonlocal wrong, blocks
                 blocks += 1
                 said = run(block.group(1), folder, env)
-                if said != block.group(2) and check:
+                if said != block.group(2) and check or COMPLAINT.search(said):
                     wrong += 1
                     print(f"{recipe.name}: after\n{block.group(1)}comes\n{said}", end="")
                 return f"```sh\n{block.group(1)}```\n\n```text\n{said}```\n"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The fan runs while the air is damper than the knob says; a lamp tells when it should turn and does not. */
 #include "bath_plan.h"
 #include <stdio.h>
@@ -32,9 +33,11 @@ static tl_status look(const tl_port *port)
 
 static tl_status show(const tl_port *port)
 {
-    uint16_t count = 0;
+    limit_count count;
     const tl_status taken = limit_take(port, &count);
-    const tl_sample limit = {limit_value(count), taken == TL_OK ? TL_READING_FRESH : 0, (int8_t)taken};
+    tl_sample limit = {0, 0, (int8_t)taken};
+    if (taken == TL_OK)
+        limit = (tl_sample){limit_value(count), TL_READING_FRESH, TL_OK};
     const tl_sample air = damp_value(&damp), turns = speed_value(&speed),
                     wanted = vent_wanted(&air, &limit, vent_on);
     tl_status status = tl_output_show(port, &vent_output, &wanted, &vent_on);
