@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 # Everything a person types here. `make demo`, `make check` and the goals of developers install missing Debian
 # packages; `make`, `make all` and `make install` install none.
 MAKEFLAGS += --no-print-directory

@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 # The core, in one list: the host build, the target builds and perf/ all take it from here.
 set(TINYLADDER_CORE_SOURCES
   src/core/timeout.c

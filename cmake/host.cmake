@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 # What runs on a PC: plans, sizing, rules, the bench, the command, the shared library.
 find_package(PkgConfig REQUIRED)
 pkg_check_modules(FYAML REQUIRED IMPORTED_TARGET libfyaml)

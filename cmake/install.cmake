@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 # The core: its library, its headers, its sources for those who build them in, a CMake package and a pkg-config file.
 include(CMakePackageConfigHelpers)
 

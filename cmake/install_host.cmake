@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 # The host's part: two static libraries and a shared one that holds everything, the command, its page and the demo data.
 install(TARGETS tinyladder-design tinyladder-bench EXPORT tinyladder-host-targets
         ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR})

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One function a subject; KEEPS() tells each promise in the very words that are tried. */
 #include "conformance.h"
 #include "tinyladder/rom.h"

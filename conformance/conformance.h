@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file What every port must keep (docs/porting.md), tried on the board itself. Needs nothing but the core.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How full is the house battery? A reading every ten minutes of an evening, as volts and percent. */
 #include "example.h"
 

@@ -1,4 +1,5 @@
 #!/usr/bin/env python3
+# SPDX-License-Identifier: MIT
 """Battery and buttons of the observatory from Python: the simulated bench, asked over its socket.
 
 Start `tinyladder-bench demo/fernhill.plan.yaml --scene demo/evening.scene.yaml --listen SOCKET --once` first."""

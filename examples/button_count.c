@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A button that bounces: every closing counts once, and every second one switches a lamp off again. */
 #include "example.h"
 

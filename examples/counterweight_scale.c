@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How heavy is the counterweight? A load cell on a converter of 16 bits, over the bus, averaged and shown. */
 #include "example.h"
 

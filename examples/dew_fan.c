@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Dew: the fan starts below 2 degC and stops above 4 degC, and stands still while the sensor is broken. */
 #include "example.h"
 

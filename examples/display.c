@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Bits on lines, as the two kinds of displays want them. */
 #include "display.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Two displays on lines of a port: one of characters, and one of digits. Examples to copy, not part of the
  * core. */
 #ifndef TL_EXAMPLE_DISPLAY_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A knob with two outputs a quarter turn apart: which way, and how far? */
 #include "example.h"
 

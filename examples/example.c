@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 #include "example.h"
 #include <tinyladder/bench.h>
 

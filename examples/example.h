@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the examples share: opening the bench. On a board, its start-up code does that. */
 #ifndef TL_EXAMPLE_H
 #define TL_EXAMPLE_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Wait for the gate, but not for ever; while it is open, the fan must stand still. */
 #include "example.h"
 

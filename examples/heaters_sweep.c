@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The plan's sweep: eight thermistors behind a multiplexer and the battery, all in one go. Which part of the
  * rim is coldest? */
 #include "example.h"

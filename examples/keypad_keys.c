@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Five buttons on one converter pin: which is pressed, for how long, and is it kept down? */
 #include "example.h"
 

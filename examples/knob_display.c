@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A knob's volts with three decimals on a display of two lines of 16 characters, its count below, in decimal
  * and in hexadecimal; and on four digits. A mean of 16 counts is finer than one: 3.3 V / 4096 is 0.8 mV. */
 #include "knob_display.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The example's story, for whoever looks at its lines. */
 #ifndef TL_EXAMPLE_KNOB_DISPLAY_H
 #define TL_EXAMPLE_KNOB_DISPLAY_H

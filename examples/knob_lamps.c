@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The roof's slide potentiometer lights ten lamps: as many as it has travelled tenths, without flicker in
  * between. */
 #include "example.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The mirror's thermistor is watched for a broken wire while it is read: a value that failed is never shown
  * as one. */
 #include "example.h"

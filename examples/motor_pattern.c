@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The motor's controller blinks how it is: 300 ms, pause, 300 ms, long pause means that all is well. */
 #include "example.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The hand paddle: two axes on one feed as -100 .. 100, and a click with the chip's own pull-up. */
 #include "example.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Four digital lines debounced in one go: it begins to rain, and the stop button is released. */
 #include "example.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The darker the evening, the brighter the map light: a light sensor, a smooth filter, a duty. */
 #include "example.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Where does the wind come from? A track of a megohm behind a follower, the last eight readings averaged. */
 #include "example.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How far has the roof rolled? A contact closes once a turn and bounces; a counter beside it tells of
  * rejected.
  */

@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # by-feature.sh IMAGE PREFIX: the bytes of an image of an AVR or Cortex-M0 by what they are for, inlined code too: each instruction by
 # the source line that it comes from (compile with -g), constants by their names. PREFIX is that of the binary tools.
 set -eu

@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # growth.sh TINYLADDER OUT: how the time of a check grows with what is on one node: N knobs on one feed, N knobs between a
 # feed and a return, N contacts on one soft feed; and ten seconds of N such contacts at about 10 Hz. User seconds, and
 # the exponent between a row and the one before it.

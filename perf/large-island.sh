@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # large-island.sh OUT: plans with much on one node: 34 signals of 120 nodes; 32 contacts at about 10 Hz, 10 s of them; and
 # fast ripple behind a slow filter. Writes OUT/island.plan.yaml, contacts.plan.yaml, contacts.scene.yaml, ripple.plan.yaml.
 set -eu

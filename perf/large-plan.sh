@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # large-plan.sh FOLDER: a board of 200 pins and a plan of 200 signals on it, for perf/host/check.c.
 set -eu
 demo=$(dirname "$0")/../demo

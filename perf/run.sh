@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # run.sh BUILD: every measurement on one page. Cycles and sizes are exact; times are ratios taken side by side here.
 set -eu
 build=$1

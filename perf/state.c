@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a signal costs in RAM: an array as large as each state, for the symbol table to tell. */
 #include <tinyladder/core.h>
 

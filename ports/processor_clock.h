@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Clock and wait of a port whose chip has a now_us(), and the port that has them. Included once, behind it,
  * by the port's own file. */
 #ifndef TINYLADDER_PROCESSOR_CLOCK_H

@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # abi.sh: the linker's version script of the shared library, from the public headers: what they declare is exported,
 # nothing else. abi/host.map holds the latest; `make abi` writes it anew, a test holds it against the headers.
 set -eu

@@ -1,4 +1,5 @@
 #!/usr/bin/python3
+# SPDX-License-Identifier: MIT
 """amalgam.py FOLDER: the core as one tinyladder.h and one tinyladder.c, for those who copy it into their project.
 
 Headers come in the order in which they need each other. Inner functions of two sources may have one name: in the

@@ -1,4 +1,5 @@
 #!/bin/bash
+# SPDX-License-Identifier: MIT
 # check-bench-run.sh FOLDER: compiled programs on the bench of their plan. The commands of docs/firmware.md say what it promises;
 # images of three processors say the same; what a program sets wrongly shows and is named; its serial line is what the bench reads.
 # The folder keeps what was compiled and said. Build/ must be there.

@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # check-memory.sh BUILD: a few verbs under valgrind. What is read before it is written, or lost, fails.
 set -eu
 command=$1/tinyladder

@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # check-targets.sh FOLDER [sizes]: compiles the core for each target, proves that it keeps no static memory, that its arithmetic
 # gives the same bits on 64, 32 and 8 bits, that the port of the 8-bit chip keeps its promises, and that the whole firmware of the demo
 # says the same lines everywhere (HEADERS: where its generated header lies). With "sizes" only the first two.

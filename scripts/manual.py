@@ -1,4 +1,5 @@
 #!/usr/bin/env python3
+# SPDX-License-Identifier: MIT
 """manual.py BUILD [PAGE]: the options of every verb in docs/tinyladder.1 as `--help` has them, between its two marks."""
 import re
 import subprocess

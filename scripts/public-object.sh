@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # public-object.sh OUT LD OBJCOPY OBJECT...: one object out of many that has the names of the public headers alone. They
 # are weak: where two such objects are linked together, each name of theirs is there twice.
 set -eu

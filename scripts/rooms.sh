@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # rooms.sh: the rooms of src/ and who leans on whom, read from the includes, as a graph for graphviz's dot.
 # An arrow that follows from others is left out; a number says how many files are in a room.
 set -eu

@@ -1,4 +1,5 @@
 #!/usr/bin/env bash
+# SPDX-License-Identifier: MIT
 # screenshots.sh BUILD: one picture of each main command's output on the demo data, into docs/screenshots/.
 set -euo pipefail
 build=$(realpath "$1")

@@ -1,4 +1,5 @@
 #!/bin/sh
+# SPDX-License-Identifier: MIT
 # setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize memory targets perf shots rooms amalgam.
 set -eu
 

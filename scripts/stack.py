@@ -1,4 +1,5 @@
 #!/usr/bin/env python3
+# SPDX-License-Identifier: MIT
 """stack.py INCLUDE FILE.ci...: of each public header of the core the call that needs most stack, as rows of a table. The
 header itself says so in its head: where it says another figure, that is told, and the status is 1.
 

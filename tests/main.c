@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Every suite; with arguments only those named. */
 #include "support.h"
 #include <CUnit/Basic.h>

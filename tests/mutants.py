@@ -1,4 +1,5 @@
 #!/usr/bin/env python3
+# SPDX-License-Identifier: MIT
 """mutants.py SOURCE WORK [FIRST]: breaks the lines of tests/mutants.txt one after the other in a copy of SOURCE under
 WORK, builds it and runs every test; tells which breaks no test notices. Status 1 where there are any."""
 import pathlib

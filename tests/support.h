@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the suites share. */
 #ifndef TL_TEST_SUPPORT_H
 #define TL_TEST_SUPPORT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * write_keys schema FOLDER | reference FILE: what the key tables say, for others: a JSON Schema (2020-12) of
  * each kind of file, and the tables of docs/plan-reference.md between its marks `<!-- keys: NAME -->` and

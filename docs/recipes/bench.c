@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Puts a recipe's program on the bench: `./program PLAN SCENE`. On a board its own start-up opens the port
  * instead. */
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The lamp follows the button. */
 #include "porch_plan.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A dial's volts, three decimals, on a display of two lines of 16 characters. */
 #include "dial_plan.h"
 #include "display.h"

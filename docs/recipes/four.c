@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Four sensors in one go, each in its unit. */
 #include "four_plan.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Every five minutes: how wet the soil is, whether the pump runs, and whether the can is nearly empty. */
 #include "garden_plan.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Three shelves through one multiplexer. */
 #include "kiln_plan.h"
 #include <stdio.h>

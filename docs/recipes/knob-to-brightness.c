@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The share of the time follows the knob. */
 #include "strip_plan.h"
 #include <stdio.h>

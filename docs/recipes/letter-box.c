@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Looks at a switch, a magnet contact and a reflective sensor every 2 ms; each lamp follows its own. */
 #include "post_plan.h"
 #include <stdio.h>

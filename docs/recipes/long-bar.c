@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A slide lights a bar of lamps, as far as it is pushed. */
 #include "ribbon_plan.h"
 #include <stdio.h>

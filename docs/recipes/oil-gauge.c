@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The gauge shows the oil; while its wire is broken it is dark. */
 #include "oil_plan.h"
 #include <stdio.h>

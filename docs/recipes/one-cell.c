@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Ten times a second, without drift: volts and percent of the cell as a line, for whoever reads. */
 #include "bike_light_plan.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Does the boiler blink that it burns? Whoever is silent for three seconds does not. */
 #include "boiler_plan.h"
 #include <stdio.h>

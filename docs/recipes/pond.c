@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Level and temperature of a pond, by a converter on SPI. */
 #include "pond_plan.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Both channels, set right by the known values. */
 #include "shelf_plan.h"
 #include <stdio.h>

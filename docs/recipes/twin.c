@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One battery, twice: by the chip's own converter and by the one of 16 bits on the bus. */
 #include "twin_plan.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* First the two pins that are rails of the knob, then the knob. */
 #include "probe_plan.h"
 #include <stdio.h>

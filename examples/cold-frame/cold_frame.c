@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The whole firmware of demo/cold-frame.plan.yaml: ten times a second it reads the knob, the
  * thermistor and the tank, sets the fan, and tells everything over the serial line; the lid is looked at all

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The cold frame on an 8-bit AVR. */
 #include "port_avr.h"
 #define TL_PIN PORT_AVR_PIN

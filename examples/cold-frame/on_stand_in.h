@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The cold frame on a chip that is made up, with a Cortex-M0 or an RV32 in it. */
 #include "port_stand_in.h"
 #define TL_PIN PORT_STAND_IN_PIN

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A pass looks at what changes fast (contacts, the encoder, the motor's blinking), takes the next step of the
  * sweep or of the load cell's conversion, and, ten times a second, the analog inputs that are read alone.

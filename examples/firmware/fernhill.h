@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The roof's controller, whole: every signal of the Fernhill plan, outputs included, by the constants of the
  * generated header. It runs unchanged on whatever has a port.

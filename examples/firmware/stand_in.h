@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A port that stands in for hardware where there is none: an emulator, or a PC without a bench. Its clock
  * moves by so much with every question; lines and volts follow from the time alone, so that every target sees
  * the same. */

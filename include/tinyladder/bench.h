@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file The bench: a plan's hardware, simulated in virtual time behind the core's port.
  *

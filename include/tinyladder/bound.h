@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file The port of the small build, included by port.h alone: its functions by their names, and the calls of
  * the core as nothing more than these.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file A contact on a digital line: debounced, counted, with its two events.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file What is due every so often, without drift: each time is reckoned from the one before, not from when
  * it was done.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Converters on a bus, described by data: what goes over the bus, where the result sits, what must be
  * verified.

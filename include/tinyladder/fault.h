@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Fault windows: a value that a whole wire could not give is a broken wire or a short, not a value.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Filters for readings: peak and trough, mean, rolling mean, exponential, median, oversampling.
  *

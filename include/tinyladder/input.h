@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file One analog input: from a conversion to a code with its flags, or to microvolts.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file From counts to values with constants that `tinyladder header` has worked out: no division, no 64
  * bits, nothing to set up at run time. Values are whole numbers of a signal's last digit: 1270 with two

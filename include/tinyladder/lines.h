@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Up to 32 digital lines debounced at once, bit by bit in parallel: one steady time for all, counted in
  * looks.

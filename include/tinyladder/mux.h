@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Multiplexers: the lines that choose an input, one multiplexer behind the other.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines released whatever
  * happened.

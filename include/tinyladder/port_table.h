@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file What the core asks of the hardware: the table of functions that a port is. Included by port.h, which
  * has the rules that every port keeps.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Lengths of pulses and gaps, edges counted, and a sequence of lengths that is expected.
  *

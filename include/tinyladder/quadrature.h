@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Two lines a quarter turn apart: which way, how far, and how often an edge was missed.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file The ohms of a sensor beside its partner, where the reference feeds the divider: neither the supply
  * nor the reference matters then.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file The frequency, the duty and the period of a line that goes on and off: a fan's speed, a flow meter, a
  * sensor that says its value by its duty.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Buttons on one converter pin: which level a count is, or none.
  *

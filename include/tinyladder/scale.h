@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file From a converter's count to microvolts, at the pin or at the source, with no division and no floating
  * point.

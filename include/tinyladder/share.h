@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file A value as a share between two ends: percent, per mille, a number of lamps.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Two builds of one source: the ordinary one, and the small one, -DTL_SMALL for the core, the port and
  * the program alike.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file One pass over several inputs, each with its own acquisition, way through multiplexers and conversions
  * to throw away; whole in one call, or stepwise beside other work.

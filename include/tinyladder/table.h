@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Tables: a value between points, straight from one to the next; sensors' curves, trims, linear
  * sensors.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Taking an input whole, whichever converter it belongs to: claim, lead, dwell, discard, convert,
  * release.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /** @file Which version this is: the one place where it stands. */
 #ifndef TINYLADDER_VERSION_H
 #define TINYLADDER_VERSION_H

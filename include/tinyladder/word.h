@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file How a converter hands over its bits, and the code that they mean.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The least that is of use: one conversion and one debounced button. What the linker keeps of the core for
  * it. */
 #include <tinyladder/button.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Runs the firmware in an instruction-level simulator and prints the cycles between its marks. */
 #include "simulated.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What is measured on the AVR: one count to clamped, undone, trimmed microvolts, by the core and in float,
  * over counts spread through the range. Each stretch lies between two marks; the simulator's host notes the

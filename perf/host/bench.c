@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bench's speed: settled conversions, a whole day, and one step of a network of ten nodes. */
 #include "circuit/netlist.h"
 #include <lapacke.h>

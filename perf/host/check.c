@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The checker on a plan of 200 signals (dividers with filter, potentiometers, buttons), all corners:
  * tl_plan_check() alone. */
 #define _POSIX_C_SOURCE 199309L

@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """A dense solve of ten nodes a step by numpy, against the step that stands in the first argument, in microseconds."""
 import sys
 import time

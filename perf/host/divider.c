@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The best network of up to two resistors in each leg, E96 over six decades: the search, and plain
  * enumeration timed on a smaller set and extrapolated to the same number of pairs.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* explain.c ROUNDS PLAN...: how good a diagnosis is, on benches with parts of their own. Faults are drawn by
  * how often they happen; in a fifth of the rounds the sources are up to twice as far off as was said; a sixth
  * of the rounds is sound. After that one measurement as proposed, and a second, are made on the same bench.

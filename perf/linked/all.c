@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The demo's whole firmware, with a port that stands in for converters and buses. */
 #include "fernhill.h"
 #include "stand_in.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A converter, a clock of 4 us and one port of eight lines: an 8-bit AVR's own, on others at made-up
  * addresses. Images are measured, never run. */
 #ifndef LINKED_BOARD_H

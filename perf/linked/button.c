@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One debounced button that is counted, with the core. */
 #include "tinyladder/button.h"
 #include "tinyladder/rom.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The same by hand: a level counts once the ticks have gone on for so long. */
 #include "board.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Percent of one battery, with the core and the generated header. */
 #include "fernhill_plan.h"
 

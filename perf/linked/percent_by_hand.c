@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The same by hand, in whole numbers; it waits for ever, and trusts what it reads. */
 #include "board.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The port that the measured images share: what of it is used, the linker keeps. */
 #include "tinyladder/port.h"
 #include "board.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Eight thermistors behind a multiplexer, one conversion after each switch discarded, with the core. */
 #define TL_PIN(place, name) ((place) % 8)
 #include "fernhill_plan.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The same by hand: nine points in RAM, divisions, no bound on any wait. */
 #include "board.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The conformance suite on the chip: each broken promise in its words, then how many there were, character by
  * character into a register that the simulator listens to. */
 #include "conformance.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Registers behind the table of functions. F_CPU is a whole number of megahertz. The clock is timer 1 at an
  * eighth of it, carried on to 32 bits by its overflow; a conversion takes 13 cycles of at most 200 kHz.

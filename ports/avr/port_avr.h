@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file The port of an 8-bit AVR with three ports of eight lines, a converter of 10 bits and three timers.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The chip's own SPI and two-wire registers, and its serial line. There is one bus of each kind: its number
  * does not matter. No wait is longer than WAITS looks at a flag, some milliseconds.

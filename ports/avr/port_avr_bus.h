@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The two buses of the chip, for port_avr.c. */
 #ifndef TINYLADDER_PORT_AVR_BUS_H
 #define TINYLADDER_PORT_AVR_BUS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* An 8-bit AVR, instruction by instruction, with D2 high and 2.5 V of 5 V on channel 0; prints what it says.
  */
 #include "simulated.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 #include "simulated.h"
 #include <simavr/sim_elf.h>
 #include <stdio.h>

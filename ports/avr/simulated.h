@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Firmware on an instruction-level simulator of its chip, for whoever listens to a register of it. */
 #ifndef TL_SIMULATED_H
 #define TL_SIMULATED_H

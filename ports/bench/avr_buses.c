@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What goes over the chip's two buses and its serial line: to the plan's devices, to whoever listens, and
  * back. */
 #include "avr_chip.h"

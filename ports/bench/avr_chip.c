@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * An 8-bit AVR: the simulator runs the program; here its pins meet the bench. What a line is used for, and
  * drives, goes over to the bench as soon as its registers change; what the bench has at its inputs comes back

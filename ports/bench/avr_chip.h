@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A simulated 8-bit AVR from inside: its lines, its converter, and what goes on on its buses. */
 #ifndef TINYLADDER_BENCH_AVR_CHIP_H
 #define TINYLADDER_BENCH_AVR_CHIP_H

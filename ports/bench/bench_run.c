@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * tinyladder-bench-run PLAN IMAGE: a compiled program on the simulated bench of its plan. What is flashed is
  * what was tried: the same file, run instruction by instruction, among the plan's own parts, contacts,

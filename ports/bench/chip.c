@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A program onto the kind of chip that it was compiled for. */
 #include "chip_inside.h"
 #include <errno.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A simulated chip, instruction by instruction, wired to the bench of a plan pin by pin. */
 #ifndef TINYLADDER_BENCH_CHIP_H
 #define TINYLADDER_BENCH_CHIP_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What all kinds of chips share: the pins of the board at the chip's lines, what the program set beside what
  * the plan says, and the devices of the plan on the chip's buses. A kind is a simulator behind a row of

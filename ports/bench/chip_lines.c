@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Pins of the board at the chip's lines: what the program makes of them goes over to the bench. */
 #include "chip_inside.h"
 #include <stdio.h>

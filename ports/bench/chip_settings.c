@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What the program's own register writes make of the converter and the buses, beside what the plan says: the
  * wrong reference, clock, mode or rate gives the wrong words that it would give on the board, and is named

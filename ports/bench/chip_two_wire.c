@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Bytes of the two wires and the plan's devices. Bytes out alone go over when the bus is free again; bytes in
  * are fetched when the first is required. */
 #include "chip_inside.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A chip that is made up (ports/stand-in/registers.h) with a Cortex-M0 or an RV32 in it: the emulator runs
  * the program, and its registers are the bench. Time is counted in instructions: each takes one clock.

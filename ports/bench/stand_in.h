@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A chip that is made up, from inside: its registers (ports/stand-in/registers.h) and the emulated processor
  * in it. */
 #ifndef TINYLADDER_BENCH_STAND_IN_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What each register of the made-up chip does on the bench. */
 #include "../stand-in/registers.h"
 #include "stand_in.h"

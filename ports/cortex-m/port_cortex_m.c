@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* SysTick counts a period of 10 ms down; its interrupt counts the periods. */
 #include "port_cortex_m.h"
 #include <stddef.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What every Cortex-M has: a clock of microseconds by its SysTick timer, and waits by that clock. Lines,
  * converter and buses are the chip's own. */
 #ifndef PORT_CORTEX_M_H

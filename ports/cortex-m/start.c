@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* From reset to main: the table of the processor's own exceptions (a chip's interrupts follow it), initial
  * values into RAM, zeros. */
 #include "port_cortex_m.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Each line in use is a request of its own to the GPIO chip; an input's also tells of its edges, so that
  * waiting sleeps. A conversion is the reading of one file: it is over when it begins.

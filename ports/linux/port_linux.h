@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file The port of a computer that runs Linux: lines by the kernel's GPIO character device, volts by its
  * industrial I/O files, buses by i2c-dev and spidev. Needs a hosted C library and Linux 5.10 or later; from

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The machine timer counts in 64 bits for ever: nothing to set up, no interrupt. */
 #include "port_riscv.h"
 #include <stddef.h>

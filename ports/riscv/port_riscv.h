@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What RISC-V chips with a machine timer have: a clock of microseconds by mtime, and waits by that clock.
  * Lines, converter and buses are the chip's own. */
 #ifndef PORT_RISCV_H

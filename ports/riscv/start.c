@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* From reset to main: the stack, then zeros. The image is loaded where it runs, initial values and all. */
 #include <stdint.h>
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Registers behind the table of functions. CORE_HERTZ is the processor's clock, STAND_IN_ADC_HERTZ the
  * converter's: a conversion takes 13 of its cycles.

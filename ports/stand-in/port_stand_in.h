@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file The port of the chip that is made up (registers.h), for programs that run on the bench of their plan.
  *

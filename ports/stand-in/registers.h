@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The registers of a chip that is made up: 64 lines, a converter, a clock, SPI, two wires and a serial line,
  * as small chips have them. `port_stand_in.c` is the port for it, and `tinyladder-bench-run` plays it, with

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Lines that remember their settings, and a converter that needs a few questions. */
 #include "stand_in_chip.h"
 #include <stddef.h>

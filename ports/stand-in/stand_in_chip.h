@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Lines and a converter that are made up: for ports of processors whose chips have converters of their own
  * kinds, so that everything else can be run and tried. No hardware. */
 #ifndef STAND_IN_CHIP_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Volts with everything as it is written, or as it is said: no tolerances. */
 #include "analysis/ask.h"
 #include <math.h>

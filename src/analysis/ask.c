@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The one door for figures: whatever a rule, a proposal or a sizing wants to know of a circuit is asked here,
  * of the guaranteed view, in a state of one line.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What is asked of the circuit: by rules, proposals and sizings, beyond the worst cases of a signal. */
 #ifndef TL_ASK_H
 #define TL_ASK_H

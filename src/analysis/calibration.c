@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A meter against the converter: the line between them, and whether the parts explain the rest. */
 #include "tinyladder/design/calibration.h"
 #include "analysis/channel.h"

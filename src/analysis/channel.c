@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The analog path of a signal: scales, and the guaranteed interval behind a count. */
 #include "analysis/channel.h"
 #include "analysis/ask.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the files of a signal's channel share. */
 #ifndef TL_CHANNEL_H
 #define TL_CHANNEL_H

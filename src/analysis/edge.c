@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * How long an edge takes, guaranteed: t = R C ln((E - S) / (E - T)) from the level S of the other state to
  * the threshold T on the way to E. It grows with T - S and falls with E - T, so the worst of both, each at

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The way back from the pin's share of the reference to the unknown, as closed functions. With everything
  * else at one corner that share is straight in a source's volts or amperes, (a + b R) / (1 + d R) in a

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* From a share of the reference back to the unknown, without searching. */
 #ifndef TL_INVERSE_H
 #define TL_INVERSE_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What of a sine at the source comes to the pin: least where the pin sees most ohms and farads, most where it
  * sees least of both. */
 #include "analysis/ask.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a plan makes of a line's frequency, duty or period, and how far that is to be trusted. */
 #include "tinyladder/design/measurement.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A signal's whole way from code to value as points for the core's tables: as few as keep within a tolerance
  * at every code. Each piece is made as long as it can be (greedy: no other choice of ends needs fewer

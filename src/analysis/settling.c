@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * How a channel settles. After a switch the common lines wait (dwell) apart from the sampling capacitor; then
  * the capacitor is joined to the pin (acquisition), and what it still holds drags the line back. Conversions

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What is guaranteed of a reading that was compared with a meter: the meter's accuracy at the points, and
  * what can still change since then. The tolerances of the parts are in the trim already.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* From a code to what the plan makes of it: volts, the quantity in its unit, percent, faults, the interval.
  */
 #include "analysis/channel.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What takes or gives how many counts of a reading: one thing after the other, all else as it should be. What
  * has no business there (leakage, ends of a track, wires, offsets) is away to begin with; what belongs there

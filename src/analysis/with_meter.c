@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a meter shows at a node of the plan's network, with the meter in it. */
 #include "analysis/ask.h"
 

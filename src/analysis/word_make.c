@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The other way round than the core, and in its own words: what a converter gives for a code. */
 #include "core/word_internal.h"
 #include "tinyladder/design/board.h"

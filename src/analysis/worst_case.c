@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The worst cases of a signal, each of its states solved once, and kept with the circuit. */
 #include "analysis/ask.h"
 #include "base/memory.h"

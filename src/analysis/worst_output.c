@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Worst cases of outputs, each asked of the circuit with its contact closed: what its load takes, what its
  * pin gives, what comes into the base of its transistor.

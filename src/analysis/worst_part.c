@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Worst cases of single parts: where a part of a plan is in the net, and the heat in a resistor over every
  * state of its signal.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Dimensions: the unit that each is written in, and the range that makes sense of it. */
 #ifndef TL_DIMENSION_H
 #define TL_DIMENSION_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Changing a plan's text. Nothing is searched for in the text itself: the file is parsed, the map is found by
  * its place, and the bytes of its keys and values are known from the parser's marks.

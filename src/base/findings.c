@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What is wrong, collected: findings with their places, sorted worst first, and the lines of the files that
  * they point to. */
 #include "base/memory.h"

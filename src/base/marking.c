@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Marking of resistors and capacitors, IEC 60062:2016, written and read.
  *

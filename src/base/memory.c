@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Memory that is there or ends the call: zeroed, and grown in powers of two, so that n additions cost n
  * copies at most. */
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Memory of the host's side. What runs out leaves by tl_attempt(). */
 #ifndef TL_MEMORY_H
 #define TL_MEMORY_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * "Did you mean": the fewest changes (a letter put in, left out, exchanged, or two neighbours swapped: the
  * edit distance of Damerau and Levenshtein, case aside) that turn what was typed into a known name; at most a

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* "Did you mean": the likeliest of some names for one that is none of them. */
 #ifndef TL_NEAREST_NAME_H
 #define TL_NEAREST_NAME_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What a terminal shows and does not obey: UTF-8 after RFC 3629, taken apart by hand because the first bad
  * byte is required, not just a yes or no; control characters after ISO/IEC 6429, and those of Unicode that

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Text that a terminal shows as it stands, and nothing else: no control character moves its cursor, changes
  * its colours or hides what follows. */
 #ifndef TL_PLAIN_TEXT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Preferred values, IEC 60063. E3 .. E24 are as the standard lists them (they are not what rounding gives);
  * E48 .. E192 are 10^(i/n) rounded to three digits, with the standard's one exception, 9.20. Every E48 is in

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading quantities. The digits go to strtod() as one decimal text, so 4k7 is exactly 4700. */
 #include "tinyladder/design/quantity.h"
 #include "base/dimension.h"

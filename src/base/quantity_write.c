@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Writing quantities: at most four significant digits, the prefix that reads best, and never past a bound;
  * ohms as a letter code (IEC 60062). */
 #include "base/dimension.h"

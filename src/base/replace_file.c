@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Written aside, made safe on the disk, then renamed. The file aside has no name while it is written where
  * the system can do that (O_TMPFILE), so that a run which is killed leaves nothing behind.

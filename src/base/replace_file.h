@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A file replaced as a whole: whoever looks finds the old one or the new one, never half of one. */
 #ifndef TL_REPLACE_FILE_H
 #define TL_REPLACE_FILE_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a report is made of: for the readers that fill it. Whoever only looks has
  * tinyladder/design/findings.h. */
 #ifndef TL_REPORT_STRUCT_H

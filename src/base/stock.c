@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What there is to choose from. */
 #include "base/memory.h"
 #include "tinyladder/design/preferred.h"

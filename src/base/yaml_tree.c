@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A file as a tree of texts that know their place, from libfyaml's events. What would cost the parser dearly
  * is refused before it sees it; bytes of every value are kept, so that edits can be exact.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A YAML file as a tree of texts that know their place. Built from libfyaml's events, so that nothing is
  * resolved, expanded or guessed: aliases, anchors and tags are refused where they stand.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Setting a bench up, and what can be asked of it beside the port. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Virtual time: it advances only by calls. */
 #include "bench/bench_internal.h"
 #include <math.h>

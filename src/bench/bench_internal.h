@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bench from inside: its islands, stimuli, edges, pins, converters and buses, and what its files ask of
  * each other. */
 #ifndef TL_BENCH_INTERNAL_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Lines of the board: what is connected to them follows what the firmware drives, and what faults make of
  * that. */
 #include "bench/bench_internal.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bench as a port. Every call takes its virtual time and can be made to fail. */
 #include "bench/bench_internal.h"
 #include <math.h>

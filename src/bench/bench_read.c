@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One reading of a signal, as firmware would take it: through the core and the port, then what the plan makes
  * of it. */
 #include "base/memory.h"

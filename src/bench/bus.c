@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Converters on buses: what they do with what they receive. */
 #include "bench/bus_internal.h"
 #include <math.h>

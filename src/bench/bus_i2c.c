@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * I2C, bit by bit (UM10204): two lines that anybody can pull low, a clock that a chip may stretch, an
  * acknowledge after every byte. What is low enough, and whether a released line has risen in time, comes from

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the two kinds of bus share. */
 #ifndef TL_BUS_INTERNAL_H
 #define TL_BUS_INTERNAL_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* SPI, bit by bit: a chip that is selected takes a bit and gives one with every clock, highest first. */
 #include "bench/bus_internal.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The converter: a sampling capacitor joined to the pin for the acquisition time, then a quantiser with its
  * errors. */
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What is too much for pins, event by event: how far it went, for how long, how much energy. The moment at
  * which it begins and ends is found as that of a switch is; in between the island goes in short pieces, and

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What happens to an island, and when: presses that bounce, loose joints, faults that come and go, meters. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"

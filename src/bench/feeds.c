@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Pins that the plan makes rails of. Such a rail stands at the share of the pin's own supply that the
  * firmware drives it to (all, nothing, or a duty: what is connected to it sees the mean), behind the pin's

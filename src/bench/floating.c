@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What nothing defines: a wire picks up what is around it, a pin drifts. */
 #include "bench/bench_internal.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A hand on the bench while it runs: turns sources, presses contacts, whatever the scene has for them. */
 #include "bench/bench_internal.h"
 #include <math.h>

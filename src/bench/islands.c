@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Which islands there are: what is connected by anything but ideal rails, around each signal's pin. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What leaks. Each part's leakage is drawn, so it is known which way it flows: from the pin's supply into its
  * node, or out of it to ground, and never further than that. A current into a point of its own, a diode from

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Levels that switches and pins compare with follow the values of their island. */
 #include "bench/bench_internal.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * One island in time: what is connected by anything but ideal rails, with all the signals in it. It is
  * advanced only when it is looked at: from the last look to now in exact steps, one for each stretch in which

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What flows in outputs, as their islands were looked at last. */
 #include "bench/bench_internal.h"
 

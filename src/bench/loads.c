@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What is connected to outputs: their lamps, loads and transistors are in the circuit; here their pins switch
  * them. Of a duty they see the mean: what is on for a share of the time has so much larger ohms. A coil

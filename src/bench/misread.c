@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What firmware with a mistake in it makes of counts. */
 #include "bench/bench_internal.h"
 #include "tinyladder/word.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What pins see, and what they suffer. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"

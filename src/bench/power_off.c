@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The bench with its supplies off, for an ohmmeter: contacts stand as they do at this time, electronics and
  * diodes conduct nothing, and what a supply feeds beside the plan's own parts has a resistance that no file

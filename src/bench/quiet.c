@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * How long the level of a line certainly stays as it is, so that no look is needed meanwhile: until the next
  * edge of its island, where that is at rest, and as long as no source that moves can bring it to its

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Seeded random numbers: splitmix64 (Steele, Lea, Flood 2014), whose 64 bits pass for independent. */
 #ifndef TL_RANDOM_H
 #define TL_RANDOM_H

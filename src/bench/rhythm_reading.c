@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Readings of lines that are measured: their frequency, duty or period. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"

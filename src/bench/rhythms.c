@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Frequency, duty and period of lines, as firmware measures them with an interrupt at every edge: wherever
  * virtual time goes on, it goes from one moment at which such a line may change to the next.

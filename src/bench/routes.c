@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Multiplexers: which switch is closed follows from the lines that the firmware drives. */
 #include "bench/bench_internal.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the scene's faults make of lines and converters, now. */
 #include "bench/bench_internal.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Sensors with tolerances of their own: each is drawn by itself. */
 #include "bench/bench_internal.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the plan's outputs show of the signals that they follow, as firmware would: by the core, through the
  * port. */
 #include "bench/bench_internal.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The circuit as it really is: every part with its real value, the scene's faults and meters soldered in. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"

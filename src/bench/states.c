@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The equations of an island in one state of its contacts, worked out once and kept. Sources of volts and
  * amperes may go anywhere without touching them. Ohms that move have a grid, each cell a hundredth of their

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Sources that move by themselves: waveforms of the scene, ripple of supplies. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What a missing supply no longer feeds: logic outputs and current loops release their wires, a bridge has no
  * difference, converters do not answer, multiplexers connect nothing, followers and buffers drive nothing.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * tinyladder-listen HOST PORT TOPIC plain|tls CA-FILE LOGIN-FILE: a program of its own, as tinyladder-publish
  * is. What an MQTT broker says about TOPIC comes out as it is, a line a message; about TOPIC/NAME as `NAME

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* mqtt://HOST/TOPIC, and the helpers that speak to whoever is there. */
 #define _GNU_SOURCE
 #include "broker/mqtt_address.h"

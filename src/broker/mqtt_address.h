@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Where a broker of MQTT is, and about what it is asked. */
 #ifndef TL_MQTT_ADDRESS_H
 #define TL_MQTT_ADDRESS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What both helpers of MQTT tell a broker about themselves. */
 #include "broker/mqtt_login.h"
 #include <mosquitto.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* User, password and certificates for a broker of MQTT. */
 #ifndef TL_MQTT_LOGIN_H
 #define TL_MQTT_LOGIN_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * tinyladder-publish HOST PORT STATUS-TOPIC plain|tls CA-FILE LOGIN-FILE: a program of its own, so that
  * nothing else pays for loading the library. Each line of its input is `TOPIC<tab>PAYLOAD`; it hands them to

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Worst cases: every corner of the tolerance box, and the inside of the spans of up to two searched
  * parameters, such as a track's ohms and the travel along it, which stand in two legs. All figures that are

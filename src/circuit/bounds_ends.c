@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Parameters whose worst end is known without trying both.
  *

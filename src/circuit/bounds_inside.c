@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Figures inside the spans of up to two searched parameters, such as a track's ohms and the travel along it,
  * which stand in two legs: extreme between their ends where they turn.

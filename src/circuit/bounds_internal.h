@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the search for bounds keeps: corners in bounds.c, the inside of spans in bounds_inside.c. */
 #ifndef TL_BOUNDS_INTERNAL_H
 #define TL_BOUNDS_INTERNAL_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Chains between two nodes. A current that leaks into a chain reaches both nodes, some of it each, so either
  * gets anything between nothing and all of it; that holds a little more than what can be.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What else is connected between two shared nodes, such as a feed and a return: one resistor between them. */
 #ifndef TL_BRIDGE_H
 #define TL_BRIDGE_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * An island that too much is connected to, cut at a node that all of it leads through. What lies beyond such
  * a node acts on the rest as the resistors and voltages that it shows there (Thevenin), each branch by

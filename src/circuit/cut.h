@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What else is connected to a shared node of a signal, taken together: a resistor, a voltage and a current.
  */
 #ifndef TL_CUT_H

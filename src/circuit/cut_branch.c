@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What one branch of an island shows at the node where it is cut off: ohms, volts and amperes. */
 #include "base/memory.h"
 #include "circuit/cut.h"

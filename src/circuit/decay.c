@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * How one node of an island comes to rest, all else being there already. Lanczos from that node: the
  * directions that it ever moves are few where its neighbours are alike, and so is the work.

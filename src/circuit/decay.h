@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How one node of an island comes to rest while nothing else has to. */
 #ifndef TL_DECAY_H
 #define TL_DECAY_H

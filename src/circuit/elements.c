@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Resistors, currents, capacitors, followers, channels, one-way drops and ties: nodal analysis stamps, and
  * how each counts in a bound.
  */

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The kinds of elements as rows. Whatever visits a net (a steady state, a step in time, the corners and what
  * bounds them) asks the row and knows no kind by name: a new kind is one row here, and its test.

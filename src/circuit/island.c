@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* An island: the connected parts of a net, and figures of one state of it. */
 #include "base/memory.h"
 #include "circuit/elements.h"

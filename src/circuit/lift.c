@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A rail that can be cut off: it becomes a node behind a contact, and what had rails of its own that stand a
  * fixed voltage from it (clamps, diodes) is connected to the node itself, so that a supply which is off is

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bounds of an island that was cut: volts and source resistances of the rest, all else of the whole.
  */
 #include "circuit/cut.h"

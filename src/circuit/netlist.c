@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Building a net. */
 #include "base/memory.h"
 #include "circuit/elements.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file The netlist under a plan: resistors, rails, currents, capacitors, contacts; solved by nodal analysis.
  *

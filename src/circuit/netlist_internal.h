@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The netlist from inside: nodes, parts, parameters and contacts as rows, and what an island keeps of them.
  */
 #ifndef TL_NETLIST_INTERNAL_H

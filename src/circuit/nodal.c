@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The nodal equations of one state of an island: which nodes are one, which are unknown, what the parts
  * stamp; and their solution.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Every node against ground, by conductances. Each node has a way to ground too, so small that no meter shows
  * it: then nodes that nothing connects to ground have a solution as well. Less than a joint's resistance

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What an ohmmeter finds between nodes while nothing feeds the net. */
 #ifndef TL_RESISTANCES_H
 #define TL_RESISTANCES_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What comes of a sine: (G + j w C) x = what a unit of the parameter injects, as one real system of twice the
  * size. Currents that bend are held as they are at rest.

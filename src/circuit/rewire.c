@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A part whose end can be taken off what it is connected to, and led elsewhere. */
 #include "circuit/elements.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Bus modes of UM10204 as one table, and the one sum that says whether a line can be held low: (V - VOL) / R
  * over all pulls. */
 #include "tinyladder/design/standards.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Exact steps in time. With capacitors on some of the unknown nodes the nodal equations are
  *

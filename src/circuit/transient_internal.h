@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* An island in time from inside: its modes, and the matrix of a step that repeats. */
 #ifndef TL_TRANSIENT_INTERNAL_H
 #define TL_TRANSIENT_INTERNAL_H

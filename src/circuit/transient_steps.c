@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Steps of an island in time: from the volts that it has to those that it has then, mode by mode; by matrices
  * where steps of one length come again and again. Formulas: transient.c. */
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The worst cases that were checked, so that a clean answer says what it rests on: analog pins with their
  * settling, digital pins in both states beside their thresholds, outputs with their currents. What is the

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One value of a plan at several settings, side by side: the figures that move, the findings that differ. */
 #include "cli/check_vary.h"
 #include "cli/cli.h"

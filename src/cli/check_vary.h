@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `check PLAN --vary PATH=VALUES`. */
 #ifndef TL_CHECK_VARY_H
 #define TL_CHECK_VARY_H

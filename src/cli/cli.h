@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the verbs share. A verb parses its own arguments, asks the libraries and prints; it holds no
  * electrical formula. */
 #ifndef TL_CLI_H

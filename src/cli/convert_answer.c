@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a count means, which count a voltage gives, what is empty and full, and the line of C for it. */
 #include "cli/convert_answer.h"
 #include "cli/cli.h"

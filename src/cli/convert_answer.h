@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `convert --bits N --reference VOLTS COUNT|VALUE...`: questions that want no file. */
 #ifndef TL_CONVERT_ANSWER_H
 #define TL_CONVERT_ANSWER_H

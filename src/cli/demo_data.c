@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Beside the program as built or installed, or where one is. */
 #include "cli/demo_data.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Where the demo data lies. */
 #ifndef TL_DEMO_DATA_H
 #define TL_DEMO_DATA_H

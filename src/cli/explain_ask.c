@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A measurement after the other, from the board or from a bench with a hidden fault. */
 #include "cli/explain_ask.h"
 #include "explain/cause_words.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The dialogue of `explain`, and the bench that it can be practised on. */
 #ifndef TL_EXPLAIN_ASK_H
 #define TL_EXPLAIN_ASK_H

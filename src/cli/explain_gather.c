@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Options of `explain` into observations: pieces of one are situations, or signals. */
 #define _GNU_SOURCE
 #include "cli/explain_gather.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What was seen, out of the options of `explain`. */
 #ifndef TL_EXPLAIN_GATHER_H
 #define TL_EXPLAIN_GATHER_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a diagnosis says: causes, likeliest first, each with what it predicts beside what was seen and with
  * what mends it; then the next measurement. */
 #include "cli/explain_print.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A diagnosis on paper and as JSON. */
 #ifndef TL_EXPLAIN_PRINT_H
 #define TL_EXPLAIN_PRINT_H

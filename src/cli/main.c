@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The command: one table of verbs, and what is common to all of them on the way out. */
 #include "base/nearest_name.h"
 #include "base/plain_text.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A board file in one go: what was typed is the reader's own, the rest is a template, and says so. */
 #include "cli/new_board.h"
 #include <string.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `new board --supply .. --bits ..`: a whole board by what is known of it. */
 #ifndef TL_NEW_BOARD_H
 #define TL_NEW_BOARD_H

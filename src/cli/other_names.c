@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One thing has one name over all jobs; what it was called before is a row here. */
 #include "cli/other_names.h"
 #include <string.h>

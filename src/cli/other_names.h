@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Names that an option of `size` had before, or that people try: understood, and shown nowhere. */
 #ifndef TL_OTHER_NAMES_H
 #define TL_OTHER_NAMES_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Readings of one moment, with one value of the plan at several settings, side by side. */
 #include "cli/read_vary.h"
 #include "cli/cli.h"

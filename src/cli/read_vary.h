@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `read PLAN --vary PATH=VALUES`. */
 #ifndef TL_READ_VARY_H
 #define TL_READ_VARY_H

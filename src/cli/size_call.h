@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One call of `tinyladder size`: what was typed, and what prints its answer. */
 #ifndef TL_SIZE_CALL_H
 #define TL_SIZE_CALL_H

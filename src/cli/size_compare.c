@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `size JOB --compare 470/180,4k7/1k8`: values that one has in mind side by side, as tables or JSON. */
 #include "cli/size_call.h"
 #include "proposals/compare.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder size PLAN SIGNAL.PART: which candidates pass in the plan, as a table or JSON. */
 #include "cli/size_call.h"
 #include "printing/changes.h"

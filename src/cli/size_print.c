@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What `size` found, as tables and as JSON. */
 #include "cli/size_call.h"
 #include "sizing/sizing.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `size nearest`: preferred values near one that is required. `size marking`: bands and letter codes, both
  * ways. */
 #include "cli/size_call.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
 #include "cli/check_tables.h"
 #include "cli/check_vary.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * tinyladder completion: what a shell asks while you type. The shells' own part is a few lines that ask
  * this program; which options there are it finds out as people do, by --help, so nothing is said twice.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder convert: a stream of counts to volts and units, and back. */
 #include "cli/cli.h"
 #include "cli/convert_answer.h"

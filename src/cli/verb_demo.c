@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder demo: the tour. Every step is the command itself on the demo data, as a user would type it. Of a
  * long answer the lines that matter are shown. */
 #define _GNU_SOURCE /* memfd_create */

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder explain PLAN [SIGNAL...]: from what was seen to what is likely wrong. */
 #include "cli/cli.h"
 #include "cli/explain_ask.h"

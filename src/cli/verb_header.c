@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder header PLAN: the plan as constants for firmware. */
 #define _GNU_SOURCE
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder new KIND: a file to begin with, made of the key tables: what is required, and as comments what
  * is optional. */
 #include "base/memory.h"

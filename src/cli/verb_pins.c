@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder pins BOARD|PLAN: every pin, who uses it, what is free, and the header as it looks. */
 #include "cli/cli.h"
 #include "sheet/wiring.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder plot: a record as a chart, drawn by gnuplot. */
 #define _GNU_SOURCE
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder read PLAN [SIGNAL...]: readings on the simulated bench. */
 #include "cli/cli.h"
 #include "cli/read_vary.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder record: readings over time into a file. */
 #define _GNU_SOURCE
 #include "cli/cli.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder sheet PLAN [SIGNAL...] -o FILE: what one wires by, on paper. */
 #include "cli/cli.h"
 #include "sheet/paper.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder size JOB: one engine for every kind in proposals/jobs.c, from its options to table or JSON. */
 #include "base/nearest_name.h"
 #include "cli/other_names.h"

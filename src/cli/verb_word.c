@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder word BOARD|CONVERTER|PLAN: settings to register words and back, from the fields of the part's
  * file. */
 #include "cli/cli.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A contact, debounced: a level counts once it has been seen steadily for the steady time; the time is
  * measured between looks (elapsed.h), so a late look or a clock that is set back accepts nothing by itself.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Byte by byte through volatile: otherwise compilers make the library's routine of it again. */
 #include "clear.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Zeros and samples without the libraries' routines for memory, which are larger than all that the core
  * clears. */
 #ifndef TL_CLEAR_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A conversion from its start to its word: claimed, waited for within two bounds. */
 #include "port_calls.h"
 #include "timeout.h"

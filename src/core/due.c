@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A beat: the rest until the next time, less what has passed since the last question. */
 #include "tinyladder/due.h"
 #include "port_calls.h"

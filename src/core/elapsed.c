@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Time that has passed, whatever happens to the clock: one copy of it for all that wait, since it is large on
  * 8 bits. */
 #include "elapsed.h"

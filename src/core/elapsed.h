@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Time that passes, by a clock that wraps and that may be set back. */
 #ifndef TL_ELAPSED_H
 #define TL_ELAPSED_H

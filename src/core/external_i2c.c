@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Converters on I2C, by description: a register of settings that starts and tells when it is ready, and one
  * with the result.

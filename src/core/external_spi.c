@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Converters on SPI, by description: one frame of bits, highest first, whose zeros before the result are
  * verified. */
 #include "port_calls.h"

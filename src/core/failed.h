@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What could not be read keeps its value of before, and says why it is not fresh. */
 #ifndef TL_FAILED_H
 #define TL_FAILED_H

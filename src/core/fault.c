@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Fault windows: beyond a level a wire is broken or shorted, and what was good last, or a substitute, is
  * handed out instead, never as fresh. The way back is longer by the hysteresis.

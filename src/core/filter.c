@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Filters over samples. A mean divides once, at the end; the exponential one keeps 16 bits behind the point,
  * y += (x - y) / 2^d, so that it arrives at what it is fed; the median counts instead of sorting. Flags of

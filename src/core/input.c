@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One input of the chip's own converter: a conversion, the word taken apart, the code as microvolts. What
  * fails is never marked fresh. */
 #include "tinyladder/input.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Lines and curves from read-only memory. Only what is needed is fetched: a curve looks for its piece by the
  * counts alone, and the last point is the one without a piece.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Thirty-two debounced lines at once, without a branch: three words hold a counter of three bits for every
  * line, bit by bit beside each other ("vertical counters"); what agrees with the accepted level is cleared,

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Multiplexers: off, select lines, on, in this order, so that no third input is through meanwhile; a tree is
  * led one after the other and waited for once, by its longest dwell. What fails leaves nothing half switched

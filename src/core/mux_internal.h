@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Switching a multiplexer without waiting: for those who do other work meanwhile. */
 #ifndef TL_MUX_INTERNAL_H
 #define TL_MUX_INTERNAL_H

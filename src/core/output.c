@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What a value does to lines: on and off with two thresholds, a bar of lamps, a share of the time. A line
  * whose port call fails is released, so that no line stays driven without the program's knowledge.

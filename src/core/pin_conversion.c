@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Conversions of the chip's own converter in parts. */
 #include "pin_conversion.h"
 #include "port_calls.h"

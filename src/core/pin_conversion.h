@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Conversions of the chip's own converter in parts; sweeps know those whose word is a count by themselves. */
 #ifndef TL_PIN_CONVERSION_H
 #define TL_PIN_CONVERSION_H

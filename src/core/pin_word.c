@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Conversions of the chip's own converter whose words are more than counts. */
 #include "pin_conversion.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The port's thin front: checks for what is missing. In the small build nothing is: what the port lacks is
  * answered here, weakly, unless it has it. */
 #include "port_calls.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How the core reaches the port in either build: by its table, or bound when linking. What a description
  * could be wrong in is looked at in the ordinary build only. */
 #ifndef TL_PORT_CALLS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Lengths of pulses and gaps, and a sequence of them: after every length bit i of a word says whether the
  * last i lengths fit the first i of the pattern, so that it may begin anywhere.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Two lines a quarter turn apart, by a table of what was seen and what is seen. */
 #include "tinyladder/quadrature.h"
 #include "clear.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The core's divisions: a b / whole and sum / count, rounded to the nearest, in 64 bits. */
 #include "ratio.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* a * b / whole, rounded to the nearest, halves upwards: the core's one division. */
 #ifndef TL_RATIO_H
 #define TL_RATIO_H

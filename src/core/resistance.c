@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A resistance from a count: R = Rp c / (2^N - c) with the sensor below its partner, Rp (2^N - c) / c above,
  * c the code's centre; independent of the supply, which is the reference too.

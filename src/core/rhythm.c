@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Frequency, duty and period: pulses and gaps (pulse.c) are added up to whole periods, until they are long
  * enough together.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Which of several buttons on one pin is down: the first interval of counts that the count lies in; between
  * two it is none. */
 #include "tinyladder/rungs.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * count -> microvolts as one straight line in fixed point:
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Shares and levels: parts (value - empty) / (full - empty), clamped; n + 1 equal bands for n lamps, with
  * half of the hysteresis on either side of a boundary, all compared as whole multiples of 1 / (2 bands).

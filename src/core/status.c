@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Statuses in words, one after the other in read-only memory. */
 #include "tinyladder/status.h"
 #include "tinyladder/rom.h"

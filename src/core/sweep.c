@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * One pass over several signals: woken, then one take after the other. Values are gathered aside and shown
  * together, so that no reader sees half a sweep: a number that is odd meanwhile tells those who read from an

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Points joined by straight lines: y = y0 + (x - x0) (y1 - y0) / (x1 - x0), found by halving, with one
  * division, rounded to the nearest. Distances are taken without a sign, each below 2^32.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * One take as a machine of three phases (lead, dwell, await); each step does what can be done now.
  * Conversions of the commonest kind are made straight away, so that the compiler sees through them.

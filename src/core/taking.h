@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The steps from a way to a sample, for those who have claimed the port: sweeps, and one take. */
 #ifndef TL_TAKING_H
 #define TL_TAKING_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Figures as text, without printf: digits from the last to the first, then the point and the sign. */
 #include "tinyladder/text.h"
 #include <stdbool.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bound on every wait: by the clock, and by a count of questions in case the clock stands still. */
 #include "timeout.h"
 #include "port_calls.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bound on every wait of the core: by the port's clock, and by a count of questions in case that clock
  * stands. */
 #ifndef TL_TIMEOUT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Words of converters to codes. A format says where the bits stand, how a sign is coded and what fills the
  * rest; a word whose rest is not as promised is an error. Right: code; left: code << (width - bits);

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What taking a word apart (here) and making one (on the host) share. */
 #ifndef TL_WORD_INTERNAL_H
 #define TL_WORD_INTERNAL_H

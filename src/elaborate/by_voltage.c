@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Contacts that only voltages close: with the power off they are open. */
 #include "elaborate/circuit_struct.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The ends of a netlist: pins with their leakage and clamps, converters' sampling, multiplexers. */
 #include "base/memory.h"
 #include "elaborate/elaborate.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What outputs drive: lamps, loads behind transistors, and the pins in front of them, in both views.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The sources of a netlist: each answers the node that the chain starts from. */
 #include "base/memory.h"
 #include "elaborate/elaborate.h"

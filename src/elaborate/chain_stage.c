@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The stages of a netlist: each answers the node that the next one is connected to. */
 #include "elaborate/elaborate.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* From a plan to its netlist: supplies, and the whole of it put together. */
 #include "base/memory.h"
 #include "elaborate/elaborate.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a circuit is made of: for the rooms that ask it. Whoever only uses it has tinyladder/design/circuit.h.
  */
 #ifndef TL_CIRCUIT_STRUCT_H

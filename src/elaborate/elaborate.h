@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The parts of deriving a netlist: circuit.c puts them together. Every part is called by its path. */
 #ifndef TL_ELABORATE_H
 #define TL_ELABORATE_H

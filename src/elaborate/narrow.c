@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Signals with too many parts beside them to try every corner: what lies beyond the node that
  * they share is put together as one resistor, one voltage and one current, with limits of their own. */
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What every part of a netlist is made with: parameters, paths, resistors in their place; it knows no kind of
  * part. */
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Points of a circuit as one types them. */
 #include "elaborate/circuit_struct.h"
 #include <stdio.h>

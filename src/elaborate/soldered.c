@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What only shows in time: pins that drive and pull, and whatever switches by itself. Typical values where
  * the plan has none; docs/methods.md lists them. */
 #include "base/memory.h"

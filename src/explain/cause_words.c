@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What each kind of cause is called, and what mends it. One row a kind; `%p` is the part, `%v` the value. */
 #include "explain/cause_words.h"
 #include <math.h>

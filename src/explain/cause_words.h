@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Causes and what was seen in plain words. */
 #ifndef TL_CAUSE_WORDS_H
 #define TL_CAUSE_WORDS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The faults of a plan, each with what it is called and how often it is met. */
 #include "explain/hypotheses.h"
 #include "base/memory.h"

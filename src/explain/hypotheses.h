@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Everything that may be wrong, one cause at a time: faults of the plan as a scene has them, and nothing. */
 #ifndef TL_HYPOTHESES_H
 #define TL_HYPOTHESES_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Every cause is predicted, and compared with what was seen: figures are taken as independent, and one in a
  * thousand may be anything, so that a wild one counts no more than that.

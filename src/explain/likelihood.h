@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How well a cause agrees with what was seen. All are natural logarithms. */
 #ifndef TL_LIKELIHOOD_H
 #define TL_LIKELIHOOD_H

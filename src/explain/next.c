@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Every point that a meter reaches, in every situation that was seen, and with the power off every pair of
  * points of one signal: what each of the likely causes predicts there, and how much of the doubt is left on

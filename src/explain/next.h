@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The one measurement that parts the causes best: volts, or with the power off ohms. */
 #ifndef TL_NEXT_H
 #define TL_NEXT_H

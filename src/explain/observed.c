@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Observations of a real board, out of texts and files. */
 #include "explain/observed.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What was seen of a real board: situations, each with what the sources were believed to do, samples of
  * signals, values that the firmware showed, and meters; and resistances with the power off.

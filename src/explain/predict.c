@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Causes, played on the plan's bench in the situations that were seen. */
 #include "explain/predict.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What a cause would look like: the plan's bench with that fault, several times with parts drawn from their
  * tolerances and sources from what was believed, asked for just what was seen.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Every cause is predicted. Its likelihood times how often such a cause is met is its weight. */
 #include "explain/rank.h"
 #include "base/memory.h"

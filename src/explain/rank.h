@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Causes in order: how well each agrees with what was seen, and how often it is met. */
 #ifndef TL_RANK_H
 #define TL_RANK_H

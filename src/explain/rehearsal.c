@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Situations that show most of a plan, and a bench with a fault in them. */
 #include "explain/rehearsal.h"
 #include "base/memory.h"

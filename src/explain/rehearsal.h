@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Practice without hardware: situations that show most of a plan, and what a bench with a fault shows in
  * them. */
 #ifndef TL_REHEARSAL_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What is asked of every cause: the figures that follow from what was seen. */
 #include "explain/seen_figures.h"
 #include "base/memory.h"

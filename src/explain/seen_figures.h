@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What is asked of every cause: the figures that follow from what was seen. */
 #ifndef TL_SEEN_FIGURES_H
 #define TL_SEEN_FIGURES_H

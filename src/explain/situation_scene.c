@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Sources as they were believed to be, the fault, and meters one behind the other. */
 #include "explain/situation_scene.h"
 #include "base/memory.h"

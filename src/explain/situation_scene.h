@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A situation that was seen as a scene for the bench, with a fault. */
 #ifndef TL_SITUATION_SCENE_H
 #define TL_SITUATION_SCENE_H

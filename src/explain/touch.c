@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A fault changes the signals whose network it is in, and those that come over a line, a multiplexer, a bus
  * or a converter that has it. In doubt it touches. */
 #include "explain/touch.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Which signals a fault may change at all. */
 #ifndef TL_TOUCH_H
 #define TL_TOUCH_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The plan's figures, asked count by count; where there are more than 16 bits, the highest 16 of them. */
 #include "firmware/count_facts.h"
 #include "base/memory.h"

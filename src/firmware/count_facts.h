@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the plan says of every count of a signal. */
 #ifndef TL_COUNT_FACTS_H
 #define TL_COUNT_FACTS_H

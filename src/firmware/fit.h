@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Constants of the core's lean arithmetic, found by trying every count. */
 #ifndef TL_FIT_H
 #define TL_FIT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Pieces of 16-bit points: each begins at a whole digit, ends at the next one's, and is as long as it can be.
  * Every count of a piece is tried by the core's own arithmetic.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * value = base +- ((count mul + add) >> shift). For a given mul and shift every count leaves an interval of
  * add in which it comes out right; where all of them meet, every count does. Multipliers near the slope are

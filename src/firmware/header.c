@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The header, in this order: who made it of what, the board's pins, multiplexers and converters on buses, one
  * block a signal in the plan's order, sweeps, outputs. Nothing in it depends on the day or on the folder.

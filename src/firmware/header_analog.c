@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Analog signals: their input, their values as a line or a curve, percent, fault windows, averages; and
  * buttons that share a pin, by their counts. What a count is worth is asked of the plan, count by count, and

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How each signal is converted: its description, its way through multiplexers, one take of it; sweeps. */
 #include "firmware/maker.h"
 #include "tinyladder/design/measurement.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Contacts, patterns and pins that are rails: their lines, how long to be steady, expected lengths. */
 #include "firmware/maker.h"
 #include "tinyladder/design/measurement.h"

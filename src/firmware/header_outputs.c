@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Outputs: their lines, thresholds in the values of the signal that they show, levels of lamps, duty; and
  * what is shown while that signal has a fault. */
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Text of a header: names in C, comments, strings. */
 #include "firmware/maker.h"
 #include <ctype.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What several signals share: multiplexers, converters on buses. */
 #include "firmware/maker.h"
 #include "tinyladder/design/measurement.h"

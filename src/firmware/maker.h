@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The making of a header: what its parts share. */
 #ifndef TL_MAKER_H
 #define TL_MAKER_H

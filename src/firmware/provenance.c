@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a signal is made of, in words, for the comment above its constants. */
 #include "elaborate/circuit_struct.h"
 #include "firmware/maker.h"

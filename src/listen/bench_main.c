@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * tinyladder-bench PLAN --listen SOCKET: the bench for programs in other languages. Each client has a bench
  * of its own, from the beginning of the scene; one JSON object a line each way. docs/bench-socket.md tells

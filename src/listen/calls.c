@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The calls of the socket: a table of what may be asked, each with its fields. docs/bench-socket.md tells
  * them to users; a test holds the two together. */
 #include "listen/calls.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a program at the other end of the socket may ask of the bench: one JSON object, one answer. */
 #ifndef TL_CALLS_H
 #define TL_CALLS_H

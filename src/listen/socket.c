@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A Unix socket that is listened to: waits are broken off by signals, which are let in only while it waits.
  */
 #define _GNU_SOURCE

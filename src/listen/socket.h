@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The socket: one client after the other, one line after the other. */
 #ifndef TL_SOCKET_H
 #define TL_SOCKET_H

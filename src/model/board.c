@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Boards and the converters and multiplexers beside them: letting them go, and their register words. Reading
  * one is the business of src/reader. */
 #include "tinyladder/design/board.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A whole file compared with the key tables. What a reader has told already is not told again; what it never
  * came to, because something before it was wrong, or because that shape was not asked for, is reported here.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Tables of numbers beside a plan, by libcsv, line by line with their places. */
 #include "model/csv_file.h"
 #include "base/memory.h"

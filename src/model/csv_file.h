@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A CSV file that another file names: line by line, each with its place. */
 #ifndef TL_CSV_FILE_H
 #define TL_CSV_FILE_H

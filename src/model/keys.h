@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Every key of the language, a row each: what it is called, what its value looks like, what is taken where it
  * is left out, and a sentence for people. "Did you mean", the reference (docs/plan-reference.md),

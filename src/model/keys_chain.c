@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The keys of a chain: its source, its stages, its reading. */
 #include "model/keys.h"
 #include "tinyladder/design/plan.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The keys of boards, of converters and multiplexers beside them, and of drawers. */
 #include "model/keys.h"
 #include "tinyladder/design/plan.h"

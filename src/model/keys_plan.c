@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The keys of a plan and of its sections. */
 #include "model/keys.h"
 #include "tinyladder/design/plan.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The keys of a scene, and the kinds of file. */
 #include "model/keys.h"
 #include <stddef.h>

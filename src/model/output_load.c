@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What levels and duty of an output follow. */
 #include "tinyladder/design/plan.h"
 #include <math.h>

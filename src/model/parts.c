@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a plan's hardware is made of. */
 #include "model/parts.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a plan's hardware is made of, part by part: one list for the netlist, the rules, the list that one
  * wires by, the drawer and the faults. What a stage consists of stands in one table. */
 #ifndef TL_PARTS_H

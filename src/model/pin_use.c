@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Who uses a pin: for rules, and for the table of pins. */
 #include "tinyladder/design/plan.h"
 #include <stddef.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a plan is made of: finding things in it, and letting it go. Reading one is the business of src/reader.
  */
 #include "model/parts.h"

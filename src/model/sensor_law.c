@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Sensors' laws: from a quantity to ohms and back. Beta and Steinhart-Hart for thermistors, IEC 60751 for
  * platinum, and tables that say how they interpolate.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What is sent to a converter: the words of its registers as the plan settles them, by the codes that its
  * file prints, and what the core gets of one on a bus. What cannot be sent is said in words. */
 #include "tinyladder/design/plan.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Taking a tree of texts apart: shapes, keys, words, numbers, quantities, names and ranges of names. Every
  * function reports what is wrong at its place.

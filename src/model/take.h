@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Helpers for taking a tree apart: every one reports what is wrong with its place, and answers whether all
  * was well. */
 #ifndef TL_TAKE_H

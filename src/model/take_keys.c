@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading a section by its rows: every key that has a field goes there. */
 #include "model/take.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Files as a verb changes them. What differs is found by diff, of the package diffutils, which every Debian
  * has. */
 #define _GNU_SOURCE

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Files as a verb changes them: shown as a unified diff, then written, or only shown. */
 #ifndef TL_CHANGES_H
 #define TL_CHANGES_H

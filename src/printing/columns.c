@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Columns of figures: see columns.h. */
 #include "printing/columns.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Columns of figures. A column has one unit, one prefix and one number of decimals, chosen by all its
  * entries: three digits that count in the largest, up to two decimals more for the smallest.

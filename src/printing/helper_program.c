@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Programs of ours beside this one: what they load would cost every verb its start. */
 #include "printing/printing.h"
 #include <string.h>

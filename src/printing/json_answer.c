@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Whoever asks for JSON gets JSON, also where nothing could be answered: what went to standard error is kept,
  * and an object with it is printed on the way out (status 2 and 3).

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What is answered in JSON where a verb cannot answer. */
 #ifndef TL_JSON_ANSWER_H
 #define TL_JSON_ANSWER_H

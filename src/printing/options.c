@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Options that say a quantity, a number or a file: read, or refused as wrong usage. */
 #include "printing/options.h"
 #include "base/nearest_name.h"

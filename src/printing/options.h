@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Options that say a quantity, a number or a file. */
 #ifndef TL_OPTIONS_H
 #define TL_OPTIONS_H

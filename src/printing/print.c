@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Colours, quantities, findings, CSV and JSON: what all verbs print alike. */
 #define _GNU_SOURCE
 #include "printing/json_answer.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the command says, and how: memory, widths, colours, quantities in running text, findings, CSV and
  * JSON. */
 #ifndef TL_PRINTING_H

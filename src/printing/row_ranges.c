@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rows of a table that are alike, and whose names are numbered one after the other, become one row. */
 #include "printing/tables.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Tables: columns as wide as they must be, figures under each other, a unit once. */
 #define _GNU_SOURCE /* asprintf, vasprintf */
 #include "printing/tables.h"

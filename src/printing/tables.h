@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Tables: columns as wide as their widest cell, by characters of UTF-8. */
 #ifndef TL_TABLES_H
 #define TL_TABLES_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Values that are asked about, with their figures in the circuit and every limit that they break. */
 #include "proposals/compare.h"
 #include "sizing/sizing.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Values that one has in mind, side by side, whether they do or not. */
 #ifndef TL_COMPARE_H
 #define TL_COMPARE_H

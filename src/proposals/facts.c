@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Facts for a sizing: from a board's usual pin and its converter, or from a plan at the place of the part. */
 #include "analysis/ask.h"
 #include "elaborate/circuit_struct.h"

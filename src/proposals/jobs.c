@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The kinds of sizing and their options. A kind is a row at the end of this file, an option a row of its
  * table: adding one is adding a row. The requirements themselves, and all that is electrical, are in

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What `size` knows: one row a kind, with its options as a table over its requirement. */
 #ifndef TL_JOBS_H
 #define TL_JOBS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Fixes that fix. A part that is there already is sized anew before anything is added; then comes what the
  * rule would write. Each is written into a copy, and the rules are asked again.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Parts of a plan by their paths: of signals, buses, outputs and shared nodes, with the sizing of each. */
 #include "base/nearest_name.h"
 #include "elaborate/circuit_struct.h"

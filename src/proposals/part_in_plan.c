@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Every candidate for a part is tried in its plan; what passes keeps the figures that `check` has, too. */
 #include "proposals/part_in_plan.h"
 #include "analysis/ask.h"

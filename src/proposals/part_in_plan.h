@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A part of a plan, every candidate for it put into the plan and asked of the circuit and of the rules. */
 #ifndef TL_PART_IN_PLAN_H
 #define TL_PART_IN_PLAN_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What a sizing found, asked of the circuit: every choice is put into the smallest plan that holds the
  * question, on a board with one kind of pin, and the plan is read, elaborated and checked as any other.

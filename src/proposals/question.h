@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the files of question_*.c share: the smallest plan that holds a question, as text, and what its
  * circuit says. */
 #ifndef TL_QUESTION_H

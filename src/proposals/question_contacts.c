@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Smallest plans of what stands between a contact or a bus line and its pin: pull, guard, bus pull, series
  * resistor into a clamp. */
 #include "proposals/question.h"

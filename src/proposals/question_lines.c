@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Smallest plans of what is on the way: level shifters, multiplexers, button ladders, filters,
  * reservoirs. */
 #include "proposals/question.h"

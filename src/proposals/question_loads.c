@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Smallest plans of what a pin drives: a lamp through a resistor, a load through a transistor. */
 #include "proposals/question.h"
 

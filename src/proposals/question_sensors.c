@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Smallest plans of what stands at a sensor: divider, partner, feed, load of a loop, follower. */
 #include "proposals/question.h"
 #include <string.h>

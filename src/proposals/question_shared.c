@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the kinds of questions share: text of a plan, and what its circuit says. */
 #include "proposals/question.h"
 #include <ctype.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A part that stands in a plan, sized anew with what the plan says where it stands. */
 #include "proposals/resize.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Other values for a part that stands in a plan, as good practice ranks them, as edits of the plan's text. */
 #ifndef TL_RESIZE_H
 #define TL_RESIZE_H

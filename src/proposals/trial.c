@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A plan as it would be: one of its files is taken to have another text, everything is read and every rule
  * asked again. Nothing is written, and nothing of the plan as it is changes.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A path of names and keys, followed through the files of a plan; and the figures that may move with it. */
 #include "proposals/vary.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One value of a plan at several settings: what moves, and which findings come or go. */
 #ifndef TL_VARY_H
 #define TL_VARY_H

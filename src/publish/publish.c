@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Values handed to the helper that speaks MQTT, a line each, never waiting for it. */
 #define _GNU_SOURCE
 #include "publish/publish.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Handing readings on to other programs by MQTT: a helper program does the talking. */
 #ifndef TL_PUBLISH_H
 #define TL_PUBLISH_H

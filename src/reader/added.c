@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Pins and lines that a plan has of its own, behind the board's pins and its signals. */
 #include "base/memory.h"
 #include "reader/read_plan.h"

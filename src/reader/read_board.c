@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading a board file. */
 #include "reader/read_board.h"
 #include "base/memory.h"

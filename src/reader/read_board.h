@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the readers of boards, converters and multiplexers share. */
 #ifndef TL_READ_BOARD_H
 #define TL_READ_BOARD_H

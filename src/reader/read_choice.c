@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a plan chooses of what a converter offers: reference, range, resolution, alignment, upper bits alone.
  */
 #include "reader/read_board.h"

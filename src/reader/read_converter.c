@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading a converter: what the board's own and one on a bus have in common. */
 #include "base/memory.h"
 #include "reader/read_board.h"

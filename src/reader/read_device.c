@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading the files of parts that a plan adds to a board: a converter on a bus, a multiplexer. */
 #include "base/memory.h"
 #include "reader/read_board.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading a drawer file: which parts there are. */
 #include "base/memory.h"
 #include "model/parts.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The limits of a pin, wherever they are described. */
 #include "reader/read_board.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading modules: what is wired and is no signal. */
 #include "base/memory.h"
 #include "reader/read_plan.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Pins by their names: a wrong name is answered with what could be meant. */
 #include "reader/read_plan.h"
 #include <stdio.h>

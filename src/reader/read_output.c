@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading what the firmware drives: lamps, loads behind a transistor, inputs of other boards. */
 #include "base/memory.h"
 #include "reader/read_board.h"

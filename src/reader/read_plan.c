@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading a plan file. */
 #include "reader/read_plan.h"
 #include "base/memory.h"

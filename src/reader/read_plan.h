@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The parts of reading a plan file, one file each; read_plan.c puts them together. */
 #ifndef TL_READ_PLAN_H
 #define TL_READ_PLAN_H

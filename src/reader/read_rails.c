@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading rails: supplies, output pins used as such, and nodes that several chains share. */
 #include "base/memory.h"
 #include "reader/reader.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading what a signal's reading shall be. */
 #include "base/memory.h"
 #include "reader/read_plan.h"

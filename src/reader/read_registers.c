@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Settings of a converter as register fields: read from the board file, composed into words and taken apart
  * again. */
 #include "reader/read_registers.h"

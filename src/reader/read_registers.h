@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Registers of a converter: names, fields and named values of what is written into them. */
 #ifndef TL_READ_REGISTERS_H
 #define TL_READ_REGISTERS_H

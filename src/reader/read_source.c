@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading what a signal comes from: one function for each kind of source. */
 #include "base/memory.h"
 #include "reader/read_plan.h"

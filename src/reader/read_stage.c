@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading what stands between source and pin: one function for each kind of stage. */
 #include "base/memory.h"
 #include "reader/read_plan.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading sweeps, several inputs in one go, and meters. */
 #include "base/memory.h"
 #include "reader/read_plan.h"

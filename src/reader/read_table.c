@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A sensor's table from a CSV file: a head line with the units of both columns, then a point a line, in any
  * order. */
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading what several signals share: converters and their buses, and multiplexers. */
 #include "base/memory.h"
 #include "reader/read_board.h"

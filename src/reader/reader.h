@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What every reader of a plan or a board needs: rails and pins by their names, supplies, shared nodes. */
 #ifndef TL_READER_H
 #define TL_READER_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `convert --counts`: what a board sends, of one signal, a row each as it comes. */
 #include "reading/convert_counts.h"
 #include "reading/counts.h"

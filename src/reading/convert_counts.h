@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Counts from a real board to volts and units. */
 #ifndef TL_CONVERT_COUNTS_H
 #define TL_CONVERT_COUNTS_H

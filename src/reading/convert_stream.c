@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Rows in, rows out. A row without quotes is taken apart where it stands, which is what makes it quick; one
  * with quotes goes through libcsv.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rows in, rows out, in one pass and constant memory. */
 #ifndef TL_CONVERT_STREAM_H
 #define TL_CONVERT_STREAM_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a stream of counts means: every code's text is made once and then copied, which makes converting
  * quick. */
 #include "reading/count_format.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a count means: by a plan's signal, or by what the options say of a converter. */
 #ifndef TL_COUNT_FORMAT_H
 #define TL_COUNT_FORMAT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the plan makes of one count. */
 #include "reading/counts.h"
 #include <math.h>

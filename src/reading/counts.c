@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Lines of counts: see counts.h. */
 #define _GNU_SOURCE
 #include "reading/counts.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Counts that a real board sends, line by line: from a file, standard input, a serial line or a socket. The
  * plan makes the rest of them. docs/counts.md tells what a line may look like. */
 #ifndef TL_COUNTS_H

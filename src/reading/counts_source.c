@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Files, serial devices and sockets that lines of counts come from. */
 #define _GNU_SOURCE
 #include "reading/counts_source.h"

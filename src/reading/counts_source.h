@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Where lines of counts come from. */
 #ifndef TL_COUNTS_SOURCE_H
 #define TL_COUNTS_SOURCE_H

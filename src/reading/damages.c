@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the bench says was hurt, in words and as JSON. */
 #include "reading/damages.h"
 #include "printing/printing.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What went wrong on a bench on the way: pins outside their limits, coils without a diode. */
 #ifndef TL_DAMAGES_H
 #define TL_DAMAGES_H

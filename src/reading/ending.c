@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Requests to end, noticed by one flag and obeyed by the signal itself once all is written. */
 #include "reading/ending.h"
 #include <signal.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Asked to end from outside: noticed, and then obeyed as whoever asked expects. */
 #ifndef TL_ENDING_H
 #define TL_ENDING_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 #define _GNU_SOURCE /* strtok_r, strdup */
 /* `read --expect`: the lengths that a line shows against those that it should. */
 #include "reading/expect.h"

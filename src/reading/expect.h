@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Watching a digital line for a pattern of lengths. */
 #ifndef TL_EXPECT_H
 #define TL_EXPECT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The command line that finds the cause of a flagged reading. */
 #include "reading/explain_hint.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What to ask `tinyladder explain`, where a reading is not what it should be: a line to paste. */
 #ifndef TL_EXPLAIN_HINT_H
 #define TL_EXPLAIN_HINT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder read --mystery SEED: one fault, hidden on the bench, to be found by reading. */
 #include "reading/mystery.h"
 #include "reading/sight.h"

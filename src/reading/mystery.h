@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A fault that is hidden in a scene, drawn by its seed. */
 #ifndef TL_MYSTERY_H
 #define TL_MYSTERY_H

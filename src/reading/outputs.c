@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The plan's outputs beside the readings: what each shows, and what its load takes. */
 #include "reading/outputs.h"
 #include "printing/columns.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the plan's outputs show, beside the readings that they follow. */
 #ifndef TL_OUTPUTS_H
 #define TL_OUTPUTS_H

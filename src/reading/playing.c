@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The options that the playing verbs share, and the plan, circuit and scene that they open. */
 #include "reading/playing.h"
 #include "printing/options.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The common options of verbs that play a scene on the bench, and what they give: PLAN [SIGNAL...], --scene,
  * --at,
  * --every, --seed. */

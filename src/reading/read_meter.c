@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What `read --meter` shows below the readings. */
 #include "reading/read_meter.h"
 #include "analysis/ask.h"

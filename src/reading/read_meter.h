@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A meter beside the readings: what it should show by the plan, and what it shows and takes on this bench. */
 #ifndef TL_READ_METER_H
 #define TL_READ_METER_H

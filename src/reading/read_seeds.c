@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder read --seeds N: one moment on this many benches, each with other real parts; how the readings
  * lie, and between which ones they can. */
 #include "reading/read_seeds.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One moment on many benches: what `read --seeds` shows. */
 #ifndef TL_READ_SEEDS_H
 #define TL_READ_SEEDS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What takes how many counts, as a table and as JSON. */
 #include "reading/read_why.h"
 #include "printing/tables.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What takes how many counts: `read --why`. */
 #ifndef TL_READ_WHY_H
 #define TL_READ_WHY_H

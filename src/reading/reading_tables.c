@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Readings as tables: see reading_tables.h. Converters for a tenth of a volt have a table of their own, in
  * millivolts; flags are printed only where a reading is not fresh.

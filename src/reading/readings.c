@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Readings in words. */
 #include "reading/readings.h"
 #include "base/nearest_name.h"

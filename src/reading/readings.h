@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One reading in words: shared by the verbs that take readings. */
 #ifndef TL_READINGS_H
 #define TL_READINGS_H

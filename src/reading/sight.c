@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A bench in situations that are always the same; what differs between two of them. */
 #include "reading/sight.h"
 #include "elaborate/circuit_struct.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a bench shows of itself in a few situations that are always the same: every reading, every output, the
  * volts at every point, and damage. Two of them differ where a reading or a meter can tell. */
 #ifndef TL_SIGHT_H

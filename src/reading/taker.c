@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Readings at their instants: see taker.h. */
 #include "reading/taker.h"
 #include <math.h>

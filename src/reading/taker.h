@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Taking readings as firmware would: contacts watched from one look to the next and debounced beside each
  * other, each analog signal converted at its own place after the moment of the look. Which signals are asked

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the files of `tinyladder trim` share. */
 #ifndef TL_TRIM_H
 #define TL_TRIM_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Pairs from the real board: you type what the meter shows, the counts of just then come from the
  * board. */
 #include "reading/counts.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A sensor's own curve from pairs: Beta, Steinhart-Hart, or a table. */
 #include "printing/tables.h"
 #include "reading/trim.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Where the pairs of `trim` come from: words, a file, or the bench. */
 #define _GNU_SOURCE
 #include "reading/taker.h"

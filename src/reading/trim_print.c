@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What `trim` found: a table in volts and in the signal's own unit, or JSON, and the line for the plan. */
 #include "printing/tables.h"
 #include "reading/trim.h"

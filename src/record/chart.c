@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Records as charts: rows become series, series of one unit share a panel as long as none flattens another:
  * each keeps a quarter of the panel's height, or is flat by nature.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A record as it is drawn: its series, which of them share a panel, where they failed. */
 #ifndef TL_CHART_H
 #define TL_CHART_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A chart in gnuplot's words. Everything is laid out in pixels, on a terminal too, where a row stands for
  * twenty of them: the title, then panels one below the other, each with its names above it, and the digital

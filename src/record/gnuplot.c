@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* gnuplot beside this program: started without a shell, fed and emptied by pipes at the same time, its
  * picture checked for its end. */
 #define _GNU_SOURCE

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* gnuplot as a program beside this one: a script goes in by a pipe, the picture comes back by another. */
 #ifndef TL_GNUPLOT_H
 #define TL_GNUPLOT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Records in CSV and SQLite. A time is in it whole or not at all; who writes has the file to itself (CSV) or
  * in turns (SQLite); what is said to be there has been confirmed by the system.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Where records go: a CSV file or an SQLite database. docs/records.md has both formats. */
 #ifndef TL_RECORD_FILE_H
 #define TL_RECORD_FILE_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rows of a record: see record_row.h. */
 #define _GNU_SOURCE
 #include "record/record_row.h"

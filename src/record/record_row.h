@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One row of a record, of a signal or of an output, and as a line of CSV. */
 #ifndef TL_RECORD_ROW_H
 #define TL_RECORD_ROW_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The rules, called in order; what all of them need stands in checker.c. Each asks the netlist for a
  * guaranteed worst case and speaks only when some corner breaks a limit. Severity follows docs/methods.md: an

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What the files of the rules share. The rules themselves stand in rule_rows.inc, a row each.
  */

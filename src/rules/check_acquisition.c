@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules of sampling: what a converter's capacitor still lacks when it releases. */
 #include "rules/check.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Rules for signals that the converter reads: channel, range, partner, compliance, followers.
  */

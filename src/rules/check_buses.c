@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules for I2C buses, after the open specification UM10204. */
 #include "analysis/ask.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules for converters on a bus: what firmware cannot tell them, or cannot take from them. */
 #include "rules/check.h"
 

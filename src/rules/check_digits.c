@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Rules for what a reading's last digit is worth: leakage, counts and noise, a rail that does not cancel, a
  * trim.

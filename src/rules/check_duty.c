@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A duty: often enough for the eye, slow enough for its timer and its transistor. */
 #include "analysis/ask.h"
 #include "rules/check.h"

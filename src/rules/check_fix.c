@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Fixes that take some finding: a divider to write, a better reference, a lift above ground.
  */

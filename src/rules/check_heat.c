@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules of heat: what resistors take, and what flows when a sensor is shorted. */
 #include "analysis/ask.h"
 #include "rules/check.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Rules for signals of two states: levels, steady time, drive, and the rails of contact and pull.
  */

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Rules of what a pin stands: absolute limits, currents through its clamps, a board without power, a leg that
  * comes off, and firmware that drives against what is connected.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules for multiplexers: their lines, their inputs, and how long they take. */
 #include "analysis/ask.h"
 #include "rules/check.h"

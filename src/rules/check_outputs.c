@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules for what the firmware drives: lamps, loads behind transistors, and all pins together. */
 #include "analysis/ask.h"
 #include "rules/check.h"

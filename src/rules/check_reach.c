@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules for what a reading and its outputs wait for and never get: percent ends, thresholds, fault windows.
  */
 #include "analysis/ask.h"

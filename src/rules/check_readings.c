@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules for what a reading says: percent ends, faults, tables, restated facts, buttons on one pin, sweeps. */
 #include "analysis/ask.h"
 #include "rules/check.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules for shifters, and for how fast a line can move. */
 #include "analysis/ask.h"
 #include "rules/check.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules of supplies: budgets, what a pin that is a rail gives, rails that nothing is connected to. */
 #include "analysis/ask.h"
 #include "base/memory.h"

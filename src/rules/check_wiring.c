@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rules of what is wired and put in: pins taken twice, tolerances left out, the drawer. */
 #include "rules/check.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the rules need of one another: finding a part, adding a finding, saying a figure. It calls no rule. */
 #include "base/memory.h"
 #include "rules/check.h"

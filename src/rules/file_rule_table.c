@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the readers of files find wrong, one row a slug, so that --about can explain them too. All are errors:
  * a file that cannot be understood is not used at all. */
 #include "tinyladder/design/rules.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The rules as a table, from their rows; and rules by their slug, those of the readers too. */
 #include "rules/check.h"
 #include "tinyladder/design/rules.h"

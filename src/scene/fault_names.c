@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Names in a scene's faults: parts, wires, points and lines of the plan's circuit as it is soldered. */
 #include "scene/fault_names.h"
 #include "elaborate/elaborate.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Names in a scene's faults, found in the plan's circuit as it is soldered. */
 #ifndef TL_FAULT_NAMES_H
 #define TL_FAULT_NAMES_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Every single fault that a plan's hardware can have, each as a line of a scene: parts that come off, touch,
  * have ten times the value, a tenth, or their neighbour's; legs that changed places; wires that come off or

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What goes wrong in a scene, and the meter on it: every name is found in the plan's circuit as it is
  * soldered. */
 #include "base/memory.h"

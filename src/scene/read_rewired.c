@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Faults of the wiring: joints with resistance, parts on another rail, parts the wrong way round. */
 #include "scene/fault_names.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Reading a scene file: what happens to the bench over time. */
 #include "scene/read_scene.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The parts of reading a scene, one file each; scene.c puts them together. */
 #ifndef TL_READ_SCENE_H
 #define TL_READ_SCENE_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Faults of converters' settings. */
 #include "scene/fault_names.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How sources go on over time: lines, steps, waves, files; and patterns of what is only on or off. */
 #include "base/memory.h"
 #include "model/csv_file.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Meters of a scene: they come from its file, and from the command. */
 #include "base/memory.h"
 #include "scene/read_scene.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Texts and lines, each kept with the room that it takes. */
 #include "sheet/canvas.h"
 #include "base/memory.h"

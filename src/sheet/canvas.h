@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A page to draw on, in millimetres from its upper left corner. It keeps what was drawn: the box of every
  * text and symbol, and every wire with its net, so that a page can be proven to have nothing on anything

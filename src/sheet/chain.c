@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Sources and stages become cells: what stands in the way lies on the line, what leads to a rail branches off
  * from a node. */
 #include "sheet/chain.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A signal or an output as cells on a line, from its source to its pin: what the drawing is made of. */
 #ifndef TL_CHAIN_H
 #define TL_CHAIN_H

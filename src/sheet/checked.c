@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Readings against the checkpoints of the same sheet. */
 #include "sheet/checked.h"
 #include "base/memory.h"

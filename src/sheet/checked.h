@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What was measured at the checkpoints: which readings agree, and what to ask about those that do not. */
 #ifndef TL_CHECKED_H
 #define TL_CHECKED_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Volts: the plan's own network with the meter in it, every corner of its tolerances, then the meter's own
  * error. Ohms with the power off: more of any resistance never makes the whole less, so that all parts at

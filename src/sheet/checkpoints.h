@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Where to put the meter, and what it shows there on every bench whose parts are within their tolerances. */
 #ifndef TL_CHECKPOINTS_H
 #define TL_CHECKPOINTS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Inputs left, the board's side right, its supply up and ground down; what stays open ends in a cross. */
 #include "sheet/chip.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A multiplexer, a converter or a module as a box with its pins, as the wiring list has them. */
 #ifndef TL_CHIP_H
 #define TL_CHIP_H

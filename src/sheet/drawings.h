@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The circuits of a sheet, one drawing each. */
 #ifndef TL_DRAWINGS_H
 #define TL_DRAWINGS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the rows of the lists say. */
 #include "sheet/list_words.h"
 #include "base/memory.h"

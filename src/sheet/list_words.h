@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the lists of a sheet say, on paper as in a page. */
 #ifndef TL_LIST_WORDS_H
 #define TL_LIST_WORDS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What pages and drawings hold: sheet_drawing.css, sheet_page.css and sheet_page.js, as the build has put
  * them in. */
 #ifndef TL_PAGE_TEXTS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What pages are drawn on: a file each, or of PDF one for all of them. */
 #ifndef TL_PAPER_H
 #define TL_PAPER_H

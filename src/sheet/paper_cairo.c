@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Pages as cairo's surfaces. */
 #include "base/memory.h"
 #include "sheet/paper.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A build without cairo and pango: sheets are drawn for pages of HTML alone. */
 #include "sheet/paper.h"
 

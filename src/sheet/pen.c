@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What both pens share: the types and the inks. */
 #include "sheet/pen.h"
 

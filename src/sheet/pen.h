@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What draws for a canvas, in millimetres: on paper with cairo, or as the text of an SVG drawing. */
 #ifndef TL_PEN_H
 #define TL_PEN_H

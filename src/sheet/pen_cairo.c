@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Shapes by cairo, texts by pango. */
 #include "sheet/pen_cairo.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Draws on a surface of cairo, with texts by pango. */
 #ifndef TL_PEN_CAIRO_H
 #define TL_PEN_CAIRO_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Shapes and texts as elements of an SVG drawing. Nothing measures texts here, so every text is given the
  * length that the table says: the browser fits its letters into it, whatever faces it has.

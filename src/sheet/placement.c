@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Row by row, as the list has them. Every name of a group is a node, and so is every supply; a node gets its
  * first strip when it is met first, and another one, joined by a link, when its holes are used up. A part

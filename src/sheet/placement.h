@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Where the ends of parts and wires go on a plug-in board: a strip is a node, parts lie between strips or
  * between a strip and a supply rail, and nothing lies on anything.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What is on the sheet, and where it goes: to a file, or nowhere to be counted and proven. */
 #include "sheet/sheet.h"
 #include "base/memory.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bench sheet: circuits, the list that one wires by, the header, checkpoints and parts, page by page. */
 #ifndef TL_SHEET_H
 #define TL_SHEET_H

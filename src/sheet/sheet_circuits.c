@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The circuits: rows of two where both fit beside each other, else over the whole width; what is alike once.
  */
 #include "base/memory.h"

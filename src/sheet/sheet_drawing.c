@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The circuits alone, as one drawing with its own style, for pages of documents. */
 #include "base/memory.h"
 #include "sheet/page_texts.h"

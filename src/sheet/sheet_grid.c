@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The holes of the plug-in board: free ones are rings, used ones discs, parts lie over theirs with the number
  * of their row; below it the wires that the list has not, and where the legs go of what is not on the board.
  */

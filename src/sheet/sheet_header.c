@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The board's header from above: who uses each pin. */
 #include "sheet/sheet.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* tinyladder-sheet PLAN FILE pdf|svg|png|html|txt|checked a4|letter|circuits inside|outside [SIGNAL...]:
  * draws the sheet, or looks at what was measured; `tinyladder sheet` calls it, and has looked at all words
  * but the names of signals. FILE `-`: stdout. */

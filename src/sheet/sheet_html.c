@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The sheet as one page of HTML: the same drawings and lists, with rows to tick and fields for the meter. */
 #include "base/memory.h"
 #include "sheet/drawings.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The wiring list, the checkpoints and the parts: rows to tick and fields to write in. */
 #include "sheet/list_words.h"
 #include "sheet/symbols.h"

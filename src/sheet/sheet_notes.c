@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What check found, below the drawing that it is about: whole sentences, as many lines as they need. */
 #include "sheet/sheet.h"
 #include <string.h>

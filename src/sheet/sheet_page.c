@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Pages, one after the other, with head and foot; what is on one is proven before it is turned. */
 #include "sheet/sheet.h"
 #include <math.h>

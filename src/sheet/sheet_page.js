@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 "use strict";
 /* Fields say at once whether a reading is inside; ticks and readings stay in the page, and go out as CSV. */
 (() => {

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The sheet for a terminal: circuits as lines of letters, and the same lists. */
 #include "base/memory.h"
 #include "printing/tables.h"

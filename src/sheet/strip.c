@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Widths are measured, never guessed; what is left over is spread, at most 5 mm a cell, and the rest goes
  * into the last wire. Rails are up, ground is down, all bars of a strip in one line.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A chain on paper: how much room it takes, and its drawing. */
 #ifndef TL_STRIP_H
 #define TL_STRIP_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Symbols of IEC 60617, and marks. */
 #include "sheet/symbols.h"
 #include <math.h>

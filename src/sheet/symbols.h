@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Symbols of IEC 60617 and the sheet's own marks, drawn on a canvas. Upright ones go down from where they
  * begin. */
 #ifndef TL_SYMBOLS_H

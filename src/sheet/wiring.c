@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The list that one wires by, out of the plan: each signal from its source through its stages to its pin,
  * then what outputs, buses, multiplexers and converters need.

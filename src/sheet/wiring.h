@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The list that one wires by. */
 #ifndef TL_WIRING_H
 #define TL_WIRING_H

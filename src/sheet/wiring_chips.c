@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What buses, multiplexers, converters and modules need, pin by pin. */
 #include "sheet/wiring_rows.h"
 #include <string.h>

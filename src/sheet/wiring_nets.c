@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A part's ends are those of the circuit; a rail is known by its name, a pin by the signal that it reads. A
  * wire has one node at both ends, and within one signal a name is one node: what is known is handed on along

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Which node of the plan's circuit each end of a wire is. */
 #ifndef TL_WIRING_NETS_H
 #define TL_WIRING_NETS_H

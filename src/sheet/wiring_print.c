@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The list to wire by as a table, as CSV, as JSON. */
 #include "elaborate/circuit_struct.h"
 #include "printing/tables.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Rows of the list that one wires by: their ends, their parts, and the stages of a line. An end is a pin with
  * its position, a rail, or a point between parts that has a name here. */
 #include "sheet/wiring_rows.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How the list that one wires by is made: a row at a time. */
 #ifndef TL_WIRING_ROWS_H
 #define TL_WIRING_ROWS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One pair of legs: its figures, its score in an order, and what it costs by practice. */
 #include "sizing/divider_pair.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One pair of legs of a divider, as the search asks for it thousands of times. tl_divider_work_out() makes
  * the whole choice. */
 #ifndef TL_DIVIDER_PAIR_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * One row a figure: a new one is a row here (its name for programs, and last its label for people), its id,
  * what proves it in proposals/question_*.c, and what good practice says of the share of its limit

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The figures of sizings: what each is called, in which unit, which of its extremes counts, and what the
  * circuit is asked to prove it. */
 #ifndef TL_FIGURES_H

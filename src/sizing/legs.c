@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Lists of legs: made from a stock, sorted by their least ohms, looked up by them. */
 #include "sizing/legs.h"
 #include <stdint.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Legs of one part, or of two in series or parallel, sorted by their least ohms: for the sizings that choose
  * two resistors at once. */
 #ifndef TL_LEGS_H

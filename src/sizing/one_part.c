@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Jobs of one part: every value on offer is tried, and where a part begins or stops to fit is found by
  * asking the same arithmetic, so that a bound and what is offered cannot contradict each other. */
 #include "sizing/figures.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What good practice costs, row by row: w ln^2(x / at) beyond what is comfortable, so that whatever fits can
  * still be picked where nothing comfortable does. */
 #include "sizing/practice.h"

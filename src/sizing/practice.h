@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Good practice: what a technician weighs among values that all do the job. A row is a quantity, where it is
  * comfortable, how heavy it weighs outside, and why; whoever disagrees changes a row.

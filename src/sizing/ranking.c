@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The order of choices: by good practice, or by an extreme; no two that are nearly the same; and why the
  * first comes first. */
 #include "sizing/sizing.h"

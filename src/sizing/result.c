@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Filling results: choices kept by score, notes, what is required exactly, and quantities in running text. */
 #include "sizing/figures.h"
 #include "sizing/sizing.h"

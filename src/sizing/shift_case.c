@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the ways from one voltage world into another share. */
 #include "sizing/shift_case.h"
 #include <stdarg.h>

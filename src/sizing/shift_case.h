@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the ways from one voltage world into another share. */
 #ifndef TL_SHIFT_CASE_H
 #define TL_SHIFT_CASE_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Filter and reservoir: the sizings that choose capacitors. */
 #include "sizing/sizing.h"
 #include <stdlib.h>

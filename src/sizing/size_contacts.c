@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What stands between a contact, a transistor or a bus line and its pin: pull, guard, series resistor into a
  * clamp. */
 #include "sizing/sizing.h"

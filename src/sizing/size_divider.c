@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Sizing a divider. For one lower leg the tap falls, and the current too, as the least ohms of the upper leg
  * rise; so with the upper legs sorted by their least ohms, those that meet both limits begin at one place,

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A source too weak for the pin: as it is, with a capacitor at the pin, behind a follower, with a divider
  * behind that. */
 #include "sizing/sizing.h"

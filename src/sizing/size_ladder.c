@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * k buttons on one converter pin. Chain: from the pull, a chain of resistors; each button takes its tap to
  * ground, the first one the pin itself. Star: each button ties its own resistor from the pin to ground.

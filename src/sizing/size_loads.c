@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a pin drives: a lamp through a resistor, or a larger load through a transistor. */
 #include "sizing/sizing.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Analog multiplexers in front of one converter channel, in two phases: after switching, the common line
  * settles through source and switch from the worst neighbour's level; during acquisition the sampling

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Two legs of a wanted ratio, volts unsaid: r = lower / (upper + lower). For every lower leg the upper one
  * that is required is lower (1 / r - 1); the legs on offer are sorted, so only its two neighbours can be

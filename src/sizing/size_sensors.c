@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What stands at a sensor: the partner of a resistance, the feed of a potentiometer, the load of a current
  * loop. */
 #include "sizing/sizing.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * From one voltage world into another. The ways in order of cost;
  * each becomes a choice, or is rejected with the figure that rules it out. An edge, from the level it starts

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A divider as the way down from one voltage world into another. */
 #include "sizing/shift_case.h"
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the sizings share: filling answers, and the one engine that tries every value of a single part. */
 #ifndef TL_SIZING_H
 #define TL_SIZING_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Whether the terminal is one that can be drawn on. In a file of its own: term.h gives common words a
  * meaning. */
 #include "watch/terminal.h"

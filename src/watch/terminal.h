@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The terminal, before a screen is made on it. */
 #ifndef TL_TERMINAL_H
 #define TL_TERMINAL_H

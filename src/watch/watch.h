@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What `watch` shows and how: the parts of it that its files share. */
 #ifndef TL_WATCH_H
 #define TL_WATCH_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The hand in `watch`: keys that turn the chosen source and press the chosen contact. */
 #include "watch/watch.h"
 #include <math.h>

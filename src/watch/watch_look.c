@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What `watch` sees at each look: readings, their extremes and their past, outputs. */
 #include "watch/watch.h"
 #include <math.h>

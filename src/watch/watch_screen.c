@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* How `watch` is on the terminal: a row for each signal and output, as many columns as there is room for.
  */
 #define _GNU_SOURCE

@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """Adapter between the cases and the project, written for its command's --json and, where the command does not answer, its public C API
 (include/tinyladder/*.h, called by ctypes in a shared library made from the project's own sources). It translates only: units, spelling, which
 part is which. What is not offered at all is left NotImplemented, and named in MISSING.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The interval of a reading is guaranteed: whatever the parts of the bench really are, the truth lies in it.
  */
 #include "elaborate/circuit_struct.h"

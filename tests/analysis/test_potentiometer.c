@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Potentiometers that are fed, loaded, or both, against the closed form: seen from the wiper the track stands
  * in two legs, so bounds and intervals have their extremes inside the box of track and travel. Every point of

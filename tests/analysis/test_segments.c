@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* From code to value as points: every code of every table that the demo's plan needs. */
 #include "support.h"
 #include "tinyladder/design/measurement.h"

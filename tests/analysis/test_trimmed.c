@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * A trimmed reading: pairs taken on the bench with a meter that errs within its accuracy; afterwards the
  * truth lies within what is said, whatever parts were drawn, and much less is left than the tolerances alone

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What takes how many counts, against closed forms, and against what the bench reads. */
 #include "support.h"
 #include "tinyladder/design/measurement.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Every request for memory fails once, in turn, while a circuit is made, checked and read: each attempt must
  * end with a status, and the next one must work. Prints how many did. */
 #include "tinyladder/bench.h"

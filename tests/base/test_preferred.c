@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Preferred values against IEC 60063: its lists for E3 .. E24, its rounding rule and one exception for E48 ..
  * E192. */
 #include "support.h"

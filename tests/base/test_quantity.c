@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Quantities read and written. */
 #include "support.h"
 #include "tinyladder/design/quantity.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A bench of the signals and the scene that a test writes, on the demo's board. */
 #ifndef TL_OPEN_WITH_H
 #define TL_OPEN_WITH_H

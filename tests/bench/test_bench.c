@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bench: a conforming port, the same in every run, and believable physics behind it. */
 #include "elaborate/circuit_struct.h"
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Circuits that are drawn, and solved here by themselves: dense conductances, LAPACK, and the exponential of
  * the whole matrix. The bench must rest where they rest, and move as they move.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Every fault that the plans of the demo can have is a real one: it can be written in a scene, the bench
  * solves it, and each kind shows somewhere. */
 #include "reading/sight.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Every kind of fault of a scene, by what it does to a reading, while it is there and not after. */
 #include "support.h"
 #include "tinyladder/bench.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A hand on the bench: what it turns and presses is as if the scene had, and outdoes the scene. */
 #include "support.h"
 #include "tinyladder/bench.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What outputs take from soft supplies and give to return wires: on the bench against closed forms, and
  * inside what is guaranteed. */
 #include "bench/open_with.h"

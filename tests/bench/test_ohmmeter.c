@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* An ohmmeter on a bench that nothing feeds. */
 #include "bench/open_with.h"
 #include <math.h>

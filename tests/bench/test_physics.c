@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the bench simulates, against what a pencil would say. */
 #include "bench/open_with.h"
 #include "elaborate/circuit_struct.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a converter on a bus is told, as its file prints it: the bytes and bits are written down here by hand,
  * and what is read over the bus is the volts that are there. What cannot be told is refused by `check`, and
  * never read. */

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Frequency, duty and period on the bench, against the numbers that the scene was made from. */
 #include "open_with.h"
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Supplies that are off, against closed forms: open they are fed by what leads to them, shorted they stand at
  * 0 V; and ripple that is fast against a slow filter. */
 #include "bench/open_with.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Converters of which the upper bits alone are read, against taking the codes of all bits and shifting them.
  */
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Nodal analysis against closed forms and published values, and worst cases that nothing ever exceeds. */
 #include "circuit/netlist.h"
 #include "support.h"

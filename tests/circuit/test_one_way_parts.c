@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Parts that conduct one way: closed forms, and random networks against every state tried by a solver of the
  * test's own; over a box of tolerances nothing ever leaves the bounds. */
 #include "circuit/netlist.h"

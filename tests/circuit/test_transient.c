@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Steps in time against closed forms. */
 #include "circuit/netlist.h"
 #include "support.h"

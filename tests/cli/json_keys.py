@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """json_keys.py: the keys that the sources print as JSON, and those that docs/json.md explains; they are the same."""
 import glob
 import re

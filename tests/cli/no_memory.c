@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Loaded before the C library: the NO_MEMORY_AT-th request for memory fails, once, or with NO_MEMORY_ON all
  * from there on. Those of the YAML library are not refused: it does not survive some of them, and is not
  * ours. */

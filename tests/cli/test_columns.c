@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Columns of figures: what a table shows of its numbers, against figures that were typeset by hand. */
 #include "printing/columns.h"
 #include "support.h"

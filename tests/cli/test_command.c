@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The command as users meet it: what it does, words in and texts out; what it refuses is in test_refusals.c.
  */
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `tinyladder completion`: what a shell is answered while somebody types. */
 #include "support.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `tinyladder convert`: rows in, rows out. */
 #define _GNU_SOURCE
 #include "support.h"

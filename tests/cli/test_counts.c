@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Counts from a real board, through the command: what a line may look like, what is wrong with one, and that
  * the plan makes of a count what it makes of the bench's. */
 #include "support.h"

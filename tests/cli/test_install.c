@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Programs of others, built against what is installed, and against the core in one file: by pkg-config, by
  * CMake, by a plain Makefile, in C++17. And the core alone, where nothing else is there. */
 #include "support.h"

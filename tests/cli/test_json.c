@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What verbs answer with --json: the same as their texts. */
 #include "support.h"
 #include <jansson.h>

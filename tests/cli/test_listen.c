@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bench behind its socket, as a program at the other end meets it. */
 #include "support.h"
 #include <jansson.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Full disks, two runs at once, no memory, strange names: nothing is lost without a word, and nothing half
  * written stays behind. */
 #define _GNU_SOURCE

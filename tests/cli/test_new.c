@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `new board`: a whole board by what is known of it, and what is still the template's. */
 #include "support.h"
 #include <jansson.h>

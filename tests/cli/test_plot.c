@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `tinyladder plot`: what shares a panel, runs, failures, levels, pages, and what is refused. The pictures
  * are looked at by people; here stands what an SVG says in words. */
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `record --publish` against a broker on the loopback, and against none. */
 #define _GNU_SOURCE
 #include "support.h"

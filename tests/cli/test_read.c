@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `tinyladder read` as people call it. */
 #include "support.h"
 #include <jansson.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `tinyladder record` and `plot`: what is written stays, whatever happens. */
 #define _GNU_SOURCE
 #include "support.h"

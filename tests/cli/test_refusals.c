@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The command says no: exit status 1 to 4, with one clear error. */
 #include "support.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The set-up script with a package manager, a user and a sudo that only say what they were asked. */
 #include "support.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `tinyladder size` as people read it: what is missing is named, no line is wider than a page, three come
  * first. */
 #include "proposals/jobs.h"

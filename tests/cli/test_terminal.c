@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the command does on a terminal alone: colours of figures near their limits, pauses of the tour. */
 #define _GNU_SOURCE
 #include "support.h"

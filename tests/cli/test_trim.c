@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `tinyladder trim`: pairs in, a correction and a verdict out; and into the plan, byte by byte. */
 #include "support.h"
 #include "tinyladder/design/edit.h"

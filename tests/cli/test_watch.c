@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `tinyladder watch` in a terminal of its own, large and small, and where there is none. */
 #define _GNU_SOURCE
 #include "support.h"

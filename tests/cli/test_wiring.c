@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The list to wire by, and free pins for what one has in mind. */
 #include "support.h"
 #include <stdio.h>

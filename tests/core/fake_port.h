@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A port that does what its members say: the clock is a plain variable. */
 #ifndef TL_FAKE_PORT_H
 #define TL_FAKE_PORT_H

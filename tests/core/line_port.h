@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 #ifndef TL_LINE_PORT_H
 #define TL_LINE_PORT_H
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Debounce in a time of its own: at 0 and just before the clock wraps. */
 #include "fake_port.h"
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What every call of the core promises: NULL is refused, one reader at a time, a clock that is set back does
  * no harm. */
 #include "fake_port.h"

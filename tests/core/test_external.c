@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Converters on buses: both made-up ones on the bench, and everything that can go wrong on the way. */
 #include "support.h"
 #include "tinyladder/bench.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Filters against plain arithmetic, their flags, and fault windows step by step. */
 #include "support.h"
 #include "tinyladder/fault.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* An input read through the port, and the one wait of the core: bounded by the clock and without it. */
 #include "fake_port.h"
 #include "support.h"

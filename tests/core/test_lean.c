@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Lines and curves in 16 and 32 bits against the same in 64 bits and in fractions. */
 #include "support.h"
 #include "tinyladder/lean.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Multiplexers: the order of their lines, every call failing in turn. */
 #include "line_port.h"
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Outputs: what they show, what they show on a fault, and that every line is released of. */
 #include "line_port.h"
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Pulses, gaps and patterns of them. */
 #include "support.h"
 #include "tinyladder/core.h"

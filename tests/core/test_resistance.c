@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Ohms beside a partner, and the levels of a button ladder. */
 #include "support.h"
 #include "tinyladder/core.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Frequency, duty and period: of rows, of lengths that are drawn, against sums made another way. */
 #include "fake_port.h"
 #include "support.h"

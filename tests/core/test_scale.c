@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Counts to microvolts against exact rationals: every code, every kind of step, a grid of spans and dividers.
  */
 #include "support.h"

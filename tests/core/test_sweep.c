@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Sweeps on the bench: through multiplexers, whole and in steps, and every port call failing in turn. */
 #define _GNU_SOURCE
 #include "fake_port.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Tables against exact rationals, and figures as text. */
 #include "support.h"
 #include "tinyladder/table.h"

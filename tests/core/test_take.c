@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One take of a signal: whole, alone, against the signal's own reference, and with an end whatever happens.
  */
 #include "fake_port.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Two lines a quarter turn apart, against the turn that made them; and what is due every so often, against a
  * clock that does as it likes. */
 #include "support.h"

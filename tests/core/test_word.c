@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Words: every code of every format up to 16 bits, there and back, and every wrong bit refused. */
 #include "support.h"
 #include "tinyladder/design/board.h"

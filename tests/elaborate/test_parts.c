@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The list of a plan's parts: every kind of stage has a shape, every part a place in the circuit, every path
  * one part. */
 #include "elaborate/circuit_struct.h"

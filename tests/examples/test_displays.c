@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The displays' examples seen from the other side: what would be on them is read off the lines, bit by
  * bit. */
 #include "desk_plan.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The examples, run on the bench as a reader would run them, and with every call of the port failing in turn.
  */
 #include "example.h"

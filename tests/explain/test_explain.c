@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* From what was seen to what is wrong: observations written by hand, faults played on benches with parts of
  * their own, and what is no observation. */
 #include "explain/next.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * One rule for every count, beyond the range as well: what the generated header computes, what `convert`
  * writes and what the plan says of the same count, values and flags, over all demo and sound plans and over

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The generated header as firmware has it: compiled without a warning as C11 and C++17, run over every count,
  * and compared with what the plan says of the same count. What it claims of itself is counted again.

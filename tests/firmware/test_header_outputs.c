@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What the generated header decides for outputs, compiled and run beside a decision made here: thresholds
  * that other signals set, figures of lines that are measured.

@@ -1,4 +1,5 @@
 #!/usr/bin/env bash
+# SPDX-License-Identifier: MIT
 # record.sh COMMAND FOLDER: what every verb says on the demo data, as text and as JSON, one file a verb. `make golden`
 # refreshes the files beside this one; `make check` records anew and compares.
 set -uo pipefail

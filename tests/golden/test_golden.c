@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What every verb says on the demo data, held against what it said before. A change is meant to be seen:
  * `make golden` takes it over, and the difference stands in the commit. */
 #define _GNU_SOURCE

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Sensors' laws: published values, both ways, and tables that are refused. */
 #include "support.h"
 #include "tinyladder/design/plan.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The conformance suite finds nothing in the bench's port, and each way in which a port may break its
  * promises. */
 #include "conformance.h"

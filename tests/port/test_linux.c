@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The port of a Linux computer on a kernel that is made up here: the conformance suite finds nothing,
  * whatever is missing is named, and what goes over the buses is what was asked for. */
 #include "conformance.h"

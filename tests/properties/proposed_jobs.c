@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The jobs of test_proposed.c: for each sizing what is required, at random, and the plan that a choice of it
  * is put into, by the choice's own lines. */
 #include "properties/proposed_jobs.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What test_proposed.c asks about: a job is a sizing, what is required of it, and the plan that proves it. */
 #ifndef TL_PROPOSED_JOBS_H
 #define TL_PROPOSED_JOBS_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Two rooms, one question: what `check` calls sound stays whole on the bench, whichever real parts are drawn;
  * what the bench finds at rest lies within what `check` guarantees; what is read holds the truth; and every

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The house of docs/architecture.md: rooms from the ground up, and arrows point down only. Read from the
  * includes, and from what the linker sees, so that no declaration by hand gets around it.
@@ -124,7 +125,7 @@ static void includes_point_down(void)
         bool head = false;
         while (fgets(line, sizeof line, text) != NULL) {
             lines++;
-            head = head || (lines <= 2 && strncmp(line, "/*", 2) == 0);
+            head = head || (lines > 1 && lines <= 3 && strncmp(line, "/*", 2) == 0); /* behind the licence */
             if (sscanf(line, "#include \"%199[^\"]\"", named) != 1)
                 continue;
             const int room = room_of_include(named, files[i].room);
@@ -503,7 +504,26 @@ static void guards_are_of_their_files(void)
     run_free(&r);
 }
 
+static void every_source_names_its_licence(void)
+{
+    run_result r = run_program(
+        (const char *const[]){
+            "/bin/sh", "-c",
+            "find src include ports conformance tests tools examples scripts cmake perf docs "
+            "Makefile targets.mk CMakeLists.txt .ci/run -type f '(' -name '*.[chS]' -o -name '*.css' "
+            "-o -name '*.js' -o -name '*.inc' -o -name '*.ld' -o -name '*.sh' -o -name '*.py' -o "
+            "-name '*.cmake' -o -name '*.mk' -o -name CMakeLists.txt -o -name Makefile -o "
+            "-path '*.ci/run' ')' | tee /dev/fd/2 | while read f; do "
+            "head -2 \"$f\" | grep -q 'SPDX-License-Identifier: MIT' || echo \"$f\"; done",
+            NULL},
+        TL_SOURCE);
+    CU_ASSERT(r.status == 0 && strlen(r.err) > 10000); /* it did look */
+    CU_ASSERT_STRING_EQUAL(r.out, "");
+    run_free(&r);
+}
+
 CU_TestInfo house_tests[] = {
+    {"every source names its licence", every_source_names_its_licence},
     {"guards are of their files", guards_are_of_their_files},
     {"there is one door for figures", there_is_one_door_for_figures},
     {"formulas stand where circuits are solved", formulas_stand_where_circuits_are_solved},

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * One instant, one reading: whichever signals are asked for, alone or in a series, read, recorded or watched,
  * a row of the same moment says the same, noise and all. The words of the command are compared, so every

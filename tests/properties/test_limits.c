@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What there can be many of: either it grows, or an error names the limit. Each row has one more than what an
  * array once held without a word.

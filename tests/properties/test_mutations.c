@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Every number of a plan, its board and its devices counts: moved far up or down, some bound, some reading or
  * some finding moves, or docs/plan-reference.md says that it is not looked at. And what mends, mends: the

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * One way from count to value: what the library says of a count is what `convert` prints, `convert --back`
  * finds the count again, and the points for firmware lead there too. For every analog signal of every sound

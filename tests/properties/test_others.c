@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Signals that hang beside others: whatever those do, and however many there are, truth and volts lie in what
  * is guaranteed; and the bounds are those that a pencil finds.

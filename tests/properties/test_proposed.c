@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What is proposed passes: every choice of every sizing, for random requirements, on both demo boards, from a
  * series and from a drawer, goes by its own plan lines into a plan on the real board, written in

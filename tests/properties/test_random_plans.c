@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Random plans: the bench and the corner bounds are worked out from one netlist by two ways that share little
  * else (a solution in time with every part drawn at random, against extremes over all corners), so they must

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Two circuits in two threads: neither knows of the other, and each says what it says alone. Run under the
  * thread sanitizer by `make check-threads`. */
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 #define _GNU_SOURCE /* nftw */
 /*
  * Phrases that take a second reading must not come back: into what the program says (every text between

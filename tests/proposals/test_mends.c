@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Fixes: what is called one takes its finding away, and stands where a person would write it. */
 #include "support.h"
 #include "tinyladder/design/proposals.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Proposals: what is typed wins, what is proposed passes. Two verbs are asked the same question. */
 #include "sizing/figures.h"
 #include "support.h"

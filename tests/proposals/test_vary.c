@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* `check --vary` and `read --vary` say what the same plan says that was edited by hand. */
 #include "support.h"
 #include <jansson.h>

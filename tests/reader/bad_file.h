@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A file that cannot be read, and the error it must give, at its place. */
 #ifndef TL_BAD_FILE_H
 #define TL_BAD_FILE_H

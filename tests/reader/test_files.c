@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Boards, drawers and scenes that cannot be read, and files that are damaged anywhere. */
 #include "reader/bad_file.h"
 #include "tinyladder/design/scene.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * What is made of the key tables: schemas and reference are fresh, the demo's files fit the schemas (by a
  * validator that knows nothing of us), starter files are files, and every error of a file is told in one run.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Plans that cannot be read: one clear error each, at its place. */
 #include "reader/bad_file.h"
 #include "tinyladder/design/scene.h"

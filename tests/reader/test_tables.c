@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Tables of sensors as data sheets have them: in any order, points that come again, and what contradicts
  * itself. */
 #include "support.h"

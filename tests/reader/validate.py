@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """validate.py SCHEMA_FOLDER FILE...: each file against the schema of its kind; one line for each that does not fit."""
 import json, os, sys
 from jsonschema import Draft202012Validator

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 #include "find_slugs.h"
 #include "support.h"
 #include <math.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What the rules find in a plan; each finding is asked for its form as well: its dimension, its headline, its
  * advice.
  */

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Verdicts that only the circuit knows, one row a class: the plan that is wrong, and its neighbour that is
  * sound. Each figure is worked out in the comment beside it. */
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The checker: every faulty plan is found by its slug, sound ones pass in silence. */
 #include "find_slugs.h"
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The rules at their limits: each speaks just beyond its limit, and is silent just within. */
 #include "find_slugs.h"
 #include "support.h"

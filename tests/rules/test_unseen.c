@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Mistakes that a checker easily passes over, one row a class: the plan that has it, and its neighbour that
  * is sound. */
 #include "support.h"

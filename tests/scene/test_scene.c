@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What a scene says a source does, at any time. */
 #include "support.h"
 #include "tinyladder/design/scene.h"

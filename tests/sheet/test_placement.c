@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The plug-in board: no hole twice, no body over a used hole, and what is joined is what the list says:
  * worked out anew from the holes alone. */
 #include "sheet/placement.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The bench sheet: nothing on anything else, on plans of all shapes and both papers; the proof itself; what
  * checkpoints say, by hand; the command. */
 #include "elaborate/circuit_struct.h"

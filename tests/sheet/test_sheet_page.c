@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The sheet as a page: in a real browser, without a screen, with readings put into its fields; what it saves
  * is judged by the command again. And the sheet as text. */
 #include "support.h"

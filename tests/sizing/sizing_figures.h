@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What tests of sizings share: ranges, and a choice's figure by its name. */
 #ifndef SIZING_FIGURES_H
 #define SIZING_FIGURES_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Answers of `size` as its users get them, each compared with its closed form written out here: what is
  * easily forgotten (leakage, tolerance of a leg that is there already, what a board says), the parts' ends as

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * Exact bounds of `size`: whatever window an answer prints, a drawer that holds one part just inside has the
  * answer, and a drawer that holds one just outside has none, in the same way of doing it. A job on a line of

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The divider search against plain enumeration, and its figures against the netlist's worst cases. */
 #include "circuit/netlist.h"
 #include "support.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* No random point inside the ranges and tolerances lies beyond the worst case that a sizing states. */
 #include "sizing_figures.h"
 #include <math.h>

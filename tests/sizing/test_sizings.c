@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Every other sizing: published values, what is worked out by hand, impossible requirements, nonsense. */
 #include "sizing_figures.h"
 #include <math.h>

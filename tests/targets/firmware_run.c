@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Three seconds of the whole firmware on a port that stands in for hardware, its lines byte by byte. */
 #include "fernhill.h"
 #include "identity.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /*
  * The same work on every target: all of the core's arithmetic over a grid, each part boiled down to one
  * number. scripts/check-targets.sh runs it on 64, 32 and 8 bits and compares what it prints.

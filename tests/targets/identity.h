@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 #ifndef TL_IDENTITY_H
 #define TL_IDENTITY_H
 

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* On an 8-bit AVR: the main program shows one sweep after the other, a timer's interrupt copies the last one.
  * What it gets whole is of one sweep. Says how many copies there were, how many were refused and how many
  * were torn. */

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* One checksum for each function of the demo's generated header, over every fifth count: for compilers that
  * know no more than C and have another idea of everything else. */
 #include "lean_sums.h"

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* What lean_sums.c needs, and gives. */
 #ifndef LEAN_SUMS_H
 #define LEAN_SUMS_H

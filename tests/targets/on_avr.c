@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* On an 8-bit AVR: a register that nothing else uses takes each byte, and the simulator's host hears of it.
  */
 #include "identity.h"

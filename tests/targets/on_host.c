@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Here: the bytes go to standard output. */
 #include "identity.h"
 #include <stdio.h>

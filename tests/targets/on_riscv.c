@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* On an emulated RISC-V: what comes out goes to the emulator's own console, by the calls that debuggers know.
  */
 #include "identity.h"

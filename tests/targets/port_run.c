@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The conformance suite on an emulated processor: each broken promise in its words, then how many there were.
  */
 #include "conformance.h"

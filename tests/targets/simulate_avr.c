@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* Runs firmware in an instruction-level simulator until it sleeps permanently, and prints the bytes that it
  * hands out. */
 #include "simulated.h"

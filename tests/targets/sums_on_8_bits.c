@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The sums by a compiler of small 8-bit chips: the text stays in RAM, where its simulator's dump finds it. */
 #include "lean_sums.h"
 #include <stdint.h>

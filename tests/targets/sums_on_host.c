@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* The sums as they are on a PC. */
 #include "lean_sums.h"
 #include <stdio.h>

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Boards and converters as their files describe them: pins, limits, references, registers.
  *

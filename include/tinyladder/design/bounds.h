@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file What a worst case is: the extremes of a figure, where they lie, and why there may be none.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /** @file Comparing with a meter: corrections, whether the parts explain what was seen, and sensors' own
  * curves. */
 #ifndef TINYLADDER_CALIBRATION_H

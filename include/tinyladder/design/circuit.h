@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file A plan's circuit: its netlist, where its signals are in it, and their worst cases.
  *

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /** @file Changing a plan's text: only the bytes concerned, so that comments and layout stay. */
 #ifndef TINYLADDER_EDIT_H
 #define TINYLADDER_EDIT_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file What is wrong, where, why, and what to do about it: filled by the readers and by the checker, printed
  * by others.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /** @file A plan as constants for firmware: one C header, for C11 and C++17. */
 #ifndef TINYLADDER_FIRMWARE_H
 #define TINYLADDER_FIRMWARE_H

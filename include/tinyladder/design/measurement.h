@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /** @file What a plan makes of a code, and how far it is to be trusted: the same whether it came from the
  * bench, a file or a person. */
 #ifndef TINYLADDER_MEASUREMENT_H

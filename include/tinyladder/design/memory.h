@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Memory that runs out on the host: work that is attempted ends with a status, not with the program.
  */

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Values that can be bought (IEC 60063), how they are marked (IEC 60062), and what a drawer holds of
  * them.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Proposals are checked before they are made: what a board or a plan says of a part that is to be
  * sized, a plan tried with other values, and fixes that are shown to fix.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Quantities as people write them: `4k7`, `4.7 kohm`, `10.5 V .. 14.8 V`, `5 V ±5 %`; read and written.
  *

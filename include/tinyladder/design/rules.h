@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /** @file The rules of the checker, and what they find in a plan. */
 #ifndef TINYLADDER_RULES_H
 #define TINYLADDER_RULES_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /** @file Scenes: what happens to the bench over time. */
 #ifndef TINYLADDER_SCENE_H
 #define TINYLADDER_SCENE_H

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file Sizing: which parts do a job. A requirement and a call for each job;
  * the answers are those of sizing_answer.h.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file What a sizing answers: choices with their figures, costs and windows, what they really give at worst,
  * and why others fail. The jobs themselves are in sizing.h.

@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /**
  * @file What standards fix and what is usual, once: bus modes, shares of a rail, typical drops. Whoever needs
  * one of these figures takes it from here, so that no two answers rest on different ones.

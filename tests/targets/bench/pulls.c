@@ -1,3 +1,4 @@
+/* SPDX-License-Identifier: MIT */
 /* A contact with the chip's own pull, while a lamp on the same port is turned over all the time: says C and o as the
  * contact closes and opens. */
 #include "port_avr.h"
