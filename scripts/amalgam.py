@@ -36,6 +36,7 @@ def main(folder):
     head = "/*\n * Tiny Ladder " + ".".join(version) + ", the core in one file.\n *\n" + licence + " */\n"
 
     headers = in_order(["tinyladder/version.h", "tinyladder/core.h"], "include", [])
+    os.makedirs(folder, exist_ok=True)
     with open(os.path.join(folder, "tinyladder.h"), "w", encoding="utf-8") as out:
         out.write(head)
         for name in headers:

@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file The bench: a plan's hardware, simulated in virtual time behind the core's port.
+ * @file
+ * The bench: a plan's hardware, simulated in virtual time behind the core's port.
  *
  * Nothing above the port can tell it from hardware. Every part's real value is drawn once from its tolerance,
  * every contact bounces, the converter has its sampling capacitor, errors and noise: all from one seed, so
@@ -10,6 +11,26 @@
  *
  * Lines of this port are the pins in the order of the board file (tl_bench_line()); channels are the
  * converter's.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * double battery_at(double seconds)
+ * {
+ *     tl_bench *bench = tl_bench_open("hut.plan.yaml", NULL, NULL);
+ *     tl_bench_reading reading;
+ *     double volts = 0;
+ *     if (bench == NULL)
+ *         return 0;
+ *     tl_bench_go_to(bench, seconds);
+ *     const int pack = tl_bench_signal(bench, "pack");
+ *     if (tl_bench_read(bench, pack, &reading) == TL_NET_SOLVED && reading.status == TL_OK)
+ *         volts = reading.is.value;
+ *     tl_bench_free(bench);
+ *     return volts;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_BENCH_H
 #define TINYLADDER_BENCH_H
@@ -135,8 +156,8 @@ double tl_bench_load_amperes(tl_bench *bench, int output);
 
 /** Whether a signal's source can be turned, and between which values of its unknown. */
 bool tl_bench_can_turn(const tl_bench *bench, int signal, double *least, double *most);
-/** From now on its unknown has this value, as tl_bench_truth() tells it (volts, amperes, ohms, travel 0 ..
- * 1), no further than its ends. Nothing happens where it cannot be turned. */
+/** From now on its unknown has this value, as tl_bench_truth() tells it (volts, amperes, ohms, travel from
+ * 0 to 1), no further than its ends. Nothing happens where it cannot be turned. */
 void tl_bench_turn(tl_bench *bench, int signal, double value);
 /** The scene moves it again, and presses it from its next press on. */
 void tl_bench_let_go(tl_bench *bench, int signal);

@@ -1,7 +1,23 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file The port of the small build, included by port.h alone: its functions by their names, and the calls of
+ * @file
+ * The port of the small build, included by port.h alone: its functions by their names, and the calls of
  * the core as nothing more than these.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * static volatile uint32_t timer;
+ * TL_PORT_FUNCTION(clock_us)(void *context, uint32_t *now_us)
+ * {
+ *     (void)context;
+ *     *now_us = timer;
+ *     return TL_OK;
+ * }
+ * TL_PORT_DEFINE(own_port, NULL, 1, .clock_us = TL_PORT_OWN(clock_us));
+ * const tl_port *const port = &own_port;
+ * @endcode
  */
 #ifndef TINYLADDER_BOUND_H
 #define TINYLADDER_BOUND_H

@@ -1,9 +1,27 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file A contact on a digital line: debounced, counted, with its two events.
+ * @file
+ * A contact on a digital line: debounced, counted, with its two events.
  *
  * Stack: 80 bytes at most, in tl_line_await(), and what the port's own functions need (docs/targets.md).
  * Called in the main program; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * bool bell_rang(const tl_port *port)
+ * {
+ *     static const tl_button_config config = {.steady = TL_TIME_US(20000), .line = 4,
+ *                                             .closed_is_low = true};
+ *     static tl_button bell;
+ *     static bool ready;
+ *     tl_button_event event = TL_BUTTON_QUIET;
+ *     if (!ready)
+ *         ready = tl_button_init(&bell, &config, port) == TL_OK;
+ *     return ready && tl_button_look(&bell, port, &event) == TL_OK && event == TL_BUTTON_CLOSED;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_BUTTON_H
 #define TINYLADDER_BUTTON_H

@@ -1,10 +1,24 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file What is due every so often, without drift: each time is reckoned from the one before, not from when
+ * @file
+ * What is due every so often, without drift: each time is reckoned from the one before, not from when
  * it was done.
  *
  * Stack: 32 bytes at most, in tl_due_now() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * bool time_to_show(tl_time now)
+ * {
+ *     static tl_due second; // all zero until it is made ready
+ *     if (second.every == 0 && tl_due_init(&second, TL_TIME_US(1000000), now) != TL_OK)
+ *         return false;
+ *     return tl_due_now(&second, now);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_DUE_H
 #define TINYLADDER_DUE_H
@@ -28,8 +42,8 @@ typedef struct tl_due {
 } tl_due;
 
 /**
- * Due for the first time `every_us` after `now_us`.
- * @param every_us  1 .. 2^30
+ * Due for the first time `every` after `now`.
+ * @param every  1 .. TL_TIME_MOST / 2 + 1
  * @return TL_OK; TL_ERR_ARG.
  */
 tl_status tl_due_init(tl_due *due, tl_time every, tl_time now);

@@ -1,12 +1,25 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Converters on a bus, described by data: what goes over the bus, where the result sits, what must be
+ * @file
+ * Converters on a bus, described by data: what goes over the bus, where the result sits, what must be
  * verified.
  *
  * The port moves the bytes; every answer is checked, and every wait is bounded.
  *
  * Stack: that of tl_take() (docs/targets.md).
  * Called in the main program, by tl_take() and sweeps.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * tl_status weigh(const tl_port *port, const tl_external *converter, tl_sample *sample)
+ * {
+ *     const tl_external_input load_cell = {{&tl_i2c_conversion}, converter, 0x8583};
+ *     const tl_way way = {&load_cell.kind, NULL, 0, 0};
+ *     return tl_take(port, &way, sample);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_EXTERNAL_H
 #define TINYLADDER_EXTERNAL_H

@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Fault windows: a value that a whole wire could not give is a broken wire or a short, not a value.
+ * @file
+ * Fault windows: a value that a whole wire could not give is a broken wire or a short, not a value.
  *
  * While a fault lasts, a substitute or the last good value is handed out, and never as fresh. It ends once
  * the value is back beyond the window by the hysteresis. Levels are in whatever the values are: microvolts,
@@ -8,6 +9,20 @@
  *
  * Stack: 40 bytes at most, in tl_fault_feed() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * bool good_value(const tl_sample *sample, tl_time now, tl_sample *result)
+ * {
+ *     static const tl_fault_config wire = {.open_level = 4000, .hysteresis = 10,
+ *                                          .open_side = TL_FAULT_ABOVE};
+ *     static tl_fault state;
+ *     tl_fault_feed(&state, &wire, sample, now, result);
+ *     return (result->flags & TL_READING_OPEN) == 0;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_FAULT_H
 #define TINYLADDER_FAULT_H

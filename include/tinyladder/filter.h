@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Filters for readings: peak and trough, mean, rolling mean, exponential, median, oversampling.
+ * @file
+ * Filters for readings: peak and trough, mean, rolling mean, exponential, median, oversampling.
  *
  * Flags survive: a result is clipped if any sample of it was, and fresh only if all were; its reason is that
  * of the last that was not. Windows are the caller's. Delays: a mean of n is n samples old at most, (n - 1) /
@@ -9,6 +10,19 @@
  *
  * Stack: 88 bytes at most, in tl_window_median() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * bool mean_of_16(const tl_sample *sample, tl_sample *mean)
+ * {
+ *     static tl_mean of_16;
+ *     if (of_16.wanted == 0)
+ *         (void)tl_mean_init(&of_16, 16);
+ *     return tl_mean_feed(&of_16, sample, mean); // true with each sixteenth
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_FILTER_H
 #define TINYLADDER_FILTER_H

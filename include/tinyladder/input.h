@@ -1,10 +1,23 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file One analog input: from a conversion to a code with its flags, or to microvolts.
+ * @file
+ * One analog input: from a conversion to a code with its flags, or to microvolts.
  *
  * Stack: 168 bytes at most, in tl_input_take(), and what the port's own functions need (docs/targets.md).
  * Called in the main program, tl_input_word() anywhere; tl_input_sample() and tl_input_take() wait for the
  * acquisition and the input's own bound.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * tl_status read_battery(const tl_port *port, tl_sample *sample)
+ * {
+ *     static const tl_input battery = {{&tl_pin_conversion}, 10000, TL_SPAN_US(100), 4, 0,
+ *                                      {12, 12, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false}};
+ *     return tl_input_sample(port, &battery, sample);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_INPUT_H
 #define TINYLADDER_INPUT_H

@@ -1,11 +1,25 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file From counts to values with constants that `tinyladder header` has worked out: no division, no 64
+ * @file
+ * From counts to values with constants that `tinyladder header` has worked out: no division, no 64
  * bits, nothing to set up at run time. Values are whole numbers of a signal's last digit: 1270 with two
  * decimals is 12.70.
  *
  * Stack: 8 bytes at most, in tl_curve_value() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * int16_t tenths_of_a_degree(uint16_t count)
+ * {
+ *     static const tl_curve_point points[] = {{1000, 500, 0, 52429}, {1500, 100, 0, 26214},
+ *                                             {4000, -900, 0, 0}};
+ *     static const tl_curve curve = {points, 3};
+ *     return tl_curve_value(&curve, count);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_LEAN_H
 #define TINYLADDER_LEAN_H

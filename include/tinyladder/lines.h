@@ -1,12 +1,24 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Up to 32 digital lines debounced at once, bit by bit in parallel: one steady time for all, counted in
+ * @file
+ * Up to 32 digital lines debounced at once, bit by bit in parallel: one steady time for all, counted in
  * looks.
  *
  * Look at regular intervals; steps times the interval is the steady time.
  *
  * Stack: 20 bytes at most, in tl_lines_look() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * uint32_t steady_levels(uint32_t port_register)
+ * {
+ *     static tl_lines lines; // made ready once: tl_lines_init(&lines, port_register, 4)
+ *     return tl_lines_look(&lines, port_register); // every millisecond: 32 lines, debounced
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_LINES_H
 #define TINYLADDER_LINES_H

@@ -1,11 +1,27 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Multiplexers: the lines that choose an input, one multiplexer behind the other.
+ * @file
+ * Multiplexers: the lines that choose an input, one multiplexer behind the other.
  *
  * Break before make: a multiplexer with an enable line is switched off while its select lines change.
  *
  * Stack: 72 bytes at most, in tl_mux_lead(), and what the port's own functions need (docs/targets.md).
  * Called in the main program; tl_mux_lead() waits for the dwell of each multiplexer on the way.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * tl_status to_third(const tl_port *port, const void *me)
+ * {
+ *     static const tl_mux_lines mux = {.select = {20, 21, 22}, .select_count = 3, .enable = TL_MUX_NO_LINE,
+ *                                      .dwell = TL_SPAN_US(20)};
+ *     tl_status status = tl_mux_open(port, &mux);
+ *     if (status == TL_OK)
+ *         status = tl_port_claim(port, me);
+ *     return status == TL_OK ? tl_mux_lead(port, me, &mux, 3) : status;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_MUX_H
 #define TINYLADDER_MUX_H

@@ -1,10 +1,24 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file What firmware drives: thresholds with two levels, bars of lamps, duty, and lines released whatever
+ * @file
+ * What firmware drives: thresholds with two levels, bars of lamps, duty, and lines released whatever
  * happened.
  *
  * Stack: 88 bytes at most, in tl_bar_open(), and what the port's own functions need (docs/targets.md).
  * Called in the main program, thresholds, states and shares anywhere; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * tl_status run_fan(const tl_port *port, const tl_sample *temperature)
+ * {
+ *     // from 30.0 degrees on, until 28.0
+ *     static const tl_output fan = {.line = 9, .as = TL_OUTPUT_THRESHOLD, .threshold = {300, 280}};
+ *     static bool on;
+ *     return tl_output_show(port, &fan, temperature, &on);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_OUTPUT_H
 #define TINYLADDER_OUTPUT_H

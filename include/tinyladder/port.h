@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file The port: all that the core asks of the hardware.
+ * @file
+ * The port: all that the core asks of the hardware.
  *
  * A port is a table of functions and a context. Rules every port keeps:
  *  1. Every function returns a status; TL_OK only when what was asked is done.
@@ -11,6 +12,22 @@
  *
  * Stack: 96 bytes at most, in tl_port_convert(), and what the port's own functions need (docs/targets.md).
  * Called in the main program; a call that waits states its bound, which its caller chooses.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * tl_status blink(const tl_port *port)
+ * {
+ *     tl_status status = tl_port_line_use(port, 13, TL_LINE_OUTPUT);
+ *     for (int i = 0; i < 10 && status == TL_OK; i++) {
+ *         status = tl_port_line_drive(port, 13, i % 2 == 0);
+ *         if (status == TL_OK)
+ *             status = tl_port_wait_us(port, 500000);
+ *     }
+ *     return status;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_PORT_H
 #define TINYLADDER_PORT_H

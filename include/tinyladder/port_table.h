@@ -1,7 +1,23 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file What the core asks of the hardware: the table of functions that a port is. Included by port.h, which
+ * @file
+ * What the core asks of the hardware: the table of functions that a port is. Included by port.h, which
  * has the rules that every port keeps.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * static tl_status clock_us(void *context, uint32_t *now_us)
+ * {
+ *     *now_us = *(const volatile uint32_t *)context; // a timer that counts microseconds
+ *     return TL_OK;
+ * }
+ * static volatile uint32_t timer;
+ * static const tl_port_ops ops = {.clock_step_us = 1, .clock_us = clock_us};
+ * static tl_port_reader reader;
+ * const tl_port own_port = {&ops, (void *)&timer, &reader};
+ * @endcode
  */
 #ifndef TINYLADDER_PORT_TABLE_H
 #define TINYLADDER_PORT_TABLE_H

@@ -1,12 +1,28 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Lengths of pulses and gaps, edges counted, and a sequence of lengths that is expected.
+ * @file
+ * Lengths of pulses and gaps, edges counted, and a sequence of lengths that is expected.
  *
  * Feed it levels that are debounced where they come from contacts. Lengths are microseconds up to 2^31-1 and
  * stay there; a clock that is set back lengthens nothing.
  *
  * Stack: 64 bytes at most, in tl_pattern_feed() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * uint32_t last_high_us(bool high, uint32_t now_us)
+ * {
+ *     static tl_pulse pulse; // all zero is ready, as by tl_pulse_init()
+ *     static uint32_t last_us;
+ *     tl_length_us ended;
+ *     if (tl_pulse_feed(&pulse, high, now_us, &ended) && ended.high)
+ *         last_us = ended.length_us;
+ *     return last_us;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_PULSE_H
 #define TINYLADDER_PULSE_H

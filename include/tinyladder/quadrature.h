@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Two lines a quarter turn apart: which way, how far, and how often an edge was missed.
+ * @file
+ * Two lines a quarter turn apart: which way, how far, and how often an edge was missed.
  *
  * A look sees two levels. One that changed is a quarter on or back; both at once is a missed edge,
  * and then the way is not known: it is counted as missed, and the place stays. Look at least four times as
@@ -8,6 +9,18 @@
  *
  * Stack: 24 bytes at most, in tl_quadrature_steps() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * int32_t knob_steps(bool first, bool second)
+ * {
+ *     static tl_quadrature knob; // all zero is ready, as by tl_quadrature_init()
+ *     (void)tl_quadrature_feed(&knob, first, second);
+ *     return tl_quadrature_steps(&knob, 4);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_QUADRATURE_H
 #define TINYLADDER_QUADRATURE_H

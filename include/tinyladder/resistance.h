@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file The ohms of a sensor beside its partner, where the reference feeds the divider: neither the supply
+ * @file
+ * The ohms of a sensor beside its partner, where the reference feeds the divider: neither the supply
  * nor the reference matters then.
  *
  * With c the centre of the code in LSB (k for the half kind, k + 1/2 for the full kind) and N bits:
@@ -8,6 +9,18 @@
  *
  * Stack: 56 bytes at most, in tl_resistance_of() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * uint32_t sensor_mohm(uint16_t count)
+ * {
+ *     static const tl_partner partner = {.partner_mohm = 10000000, .bits = 12, .steps = TL_STEPS_HALF};
+ *     uint32_t mohm = 0;
+ *     return tl_resistance_of(&partner, count, &mohm) == TL_OK ? mohm : UINT32_MAX;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_RESISTANCE_H
 #define TINYLADDER_RESISTANCE_H

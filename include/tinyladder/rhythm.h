@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file The frequency, the duty and the period of a line that goes on and off: a fan's speed, a flow meter, a
+ * @file
+ * The frequency, the duty and the period of a line that goes on and off: a fan's speed, a flow meter, a
  * sensor that says its value by its duty.
  *
  * Whole periods are measured, from one beginning to the next, as many of them together as a time says. What
@@ -10,6 +11,18 @@
  *
  * Stack: 96 bytes at most, in tl_rhythm_look(), and what the port's own functions need (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * tl_sample fan_speed(tl_rhythm *speed, tl_button *line, const tl_port *port)
+ * {
+ *     bool measured = false;
+ *     (void)tl_rhythm_look(speed, line, port, &measured); // as often as the shortest half of a period
+ *     return tl_rhythm_frequency(speed, 1);               // tenths of a hertz
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_RHYTHM_H
 #define TINYLADDER_RHYTHM_H

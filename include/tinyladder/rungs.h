@@ -1,9 +1,21 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Buttons on one converter pin: which level a count is, or none.
+ * @file
+ * Buttons on one converter pin: which level a count is, or none.
  *
  * Stack: 8 bytes at most, in tl_ladder_level() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * uint8_t button_of(uint16_t count)
+ * {
+ *     static const tl_rung rungs[] = {{0, 40}, {600, 700}, {1300, 1450}, {4000, 4095}};
+ *     return tl_ladder_level(rungs, 4, count); // TL_LADDER_BETWEEN: none of them
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_RUNGS_H
 #define TINYLADDER_RUNGS_H

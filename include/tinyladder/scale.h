@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file From a converter's count to microvolts, at the pin or at the source, with no division and no floating
+ * @file
+ * From a converter's count to microvolts, at the pin or at the source, with no division and no floating
  * point.
  *
  * LSB = (reference high - reference low) / 2^bits. A converter has one of two kinds of step; a third way of
@@ -11,6 +12,19 @@
  *
  * Stack: 216 bytes at most, in tl_scale_init() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * int32_t battery_uv(uint16_t count)
+ * {
+ *     const tl_scale_config config = {.reference_high_uv = 3300000, .bits = 12, .steps = TL_STEPS_HALF,
+ *                                     .undo_num = 59, .undo_den = 12};
+ *     tl_scale scale;
+ *     return tl_scale_init(&scale, &config) == TL_OK ? tl_scale_uv(&scale, count) : 0;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_SCALE_H
 #define TINYLADDER_SCALE_H

@@ -1,9 +1,22 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file A value as a share between two ends: percent, per mille, a number of lamps.
+ * @file
+ * A value as a share between two ends: percent, per mille, a number of lamps.
  *
  * Stack: 48 bytes at most, in tl_share_inward() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * uint16_t percent_of(int32_t centivolts)
+ * {
+ *     uint16_t percent = 0;
+ *     (void)tl_share_of(centivolts, 1080, 1290, 100, &percent); // 0 at 10.80 V, 100 at 12.90 V
+ *     return percent;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_SHARE_H
 #define TINYLADDER_SHARE_H

@@ -1,12 +1,23 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Two builds of one source: the ordinary one, and the small one, -DTL_SMALL for the core, the port and
+ * @file
+ * Two builds of one source: the ordinary one, and the small one, -DTL_SMALL for the core, the port and
  * the program alike.
  *
  * The small build has one port, bound when the program is linked (port.h); samples of 16 bits, for words of
  * up to 15 bits, or 16 with a sign; the times of contacts, beats, holds and faults in ticks of 1024 us, up to
  * half a minute, those of conversions in 16 us, up to half a second; and it trusts constant descriptions,
  * which `tinyladder header` has proved. Develop with the ordinary one, which checks.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * tl_time patience(void)
+ * {
+ *     return TL_TIME_US(20000); // 20 ms, in the unit of this build
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_SMALL_H
 #define TINYLADDER_SMALL_H

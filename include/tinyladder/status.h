@@ -1,9 +1,22 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file What every call of the core and of a port answers.
+ * @file
+ * What every call of the core and of a port answers.
  *
  * Stack: 16 bytes at most, in tl_status_text() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * const char *say(tl_status status)
+ * {
+ *     static char text[64];
+ *     tl_status_text(status, text, sizeof text);
+ *     return text;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_STATUS_H
 #define TINYLADDER_STATUS_H

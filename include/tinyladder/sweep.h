@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file One pass over several inputs, each with its own acquisition, way through multiplexers and conversions
+ * @file
+ * One pass over several inputs, each with its own acquisition, way through multiplexers and conversions
  * to throw away; whole in one call, or stepwise beside other work.
  *
  * A sweep that is not complete is never visible: values and time stamp change together, with the last step.
@@ -9,6 +10,18 @@
  * Stack: 280 bytes at most, in tl_sweep_run(), and what the port's own functions need (docs/targets.md).
  * Called in the main program, tl_sweep_words() and tl_sweep_copy() anywhere; tl_sweep_run() waits for all
  * its conversions and dwells, tl_sweep_step() for none.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * tl_status read_all(const tl_port *port, const tl_way *ways, tl_sweep *sweep)
+ * {
+ *     static tl_sample samples[2 * 8]; // what is shown, and what is being gathered
+ *     tl_status status = tl_sweep_init(sweep, ways, 8, samples);
+ *     return status == TL_OK ? tl_sweep_run(sweep, port) : status;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_SWEEP_H
 #define TINYLADDER_SWEEP_H

@@ -1,12 +1,25 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Tables: a value between points, straight from one to the next; sensors' curves, trims, linear
+ * @file
+ * Tables: a value between points, straight from one to the next; sensors' curves, trims, linear
  * sensors.
  *
  * Curves are made into points beforehand; two points are a straight line. One division a value.
  *
  * Stack: 112 bytes at most, in tl_table_value() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * int32_t degrees_of(int32_t ohms, bool *beyond)
+ * {
+ *     static const tl_table_point points[] = {{1000, 80}, {3000, 50}, {10000, 20}};
+ *     static const tl_table table = {points, 3, false};
+ *     return tl_table_value(&table, ohms, beyond);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_TABLE_H
 #define TINYLADDER_TABLE_H

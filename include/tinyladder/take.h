@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Taking an input whole, whichever converter it belongs to: claim, lead, dwell, discard, convert,
+ * @file
+ * Taking an input whole, whichever converter it belongs to: claim, lead, dwell, discard, convert,
  * release.
  *
  * Whoever takes an input is the one reader of the port meanwhile: no multiplexer moves and no converter
@@ -9,6 +10,20 @@
  * Stack: 304 bytes at most, in tl_take(), and what the port's own functions need (docs/targets.md).
  * Called in the main program; tl_take() waits for the dwell and the conversions, tl_taking_step() for
  * nothing.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * bool first_value(const tl_port *port, const tl_way *way, tl_number *value)
+ * {
+ *     tl_sample sample = {0, 0, TL_OK};
+ *     if (tl_take(port, way, &sample) != TL_OK)
+ *         return false; // sample.reason says why
+ *     *value = sample.value;
+ *     return true;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_TAKE_H
 #define TINYLADDER_TAKE_H

@@ -1,9 +1,21 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Figures as text, without printf: for displays.
+ * @file
+ * Figures as text, without printf: for displays.
  *
  * Stack: 56 bytes at most, in tl_text_fixed() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * const char *volts_of(int32_t centivolts)
+ * {
+ *     static char text[8];
+ *     return tl_text_fixed(centivolts, 2, 6, text) == TL_OK ? text : "------"; // 1270 is " 12.70"
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_TEXT_H
 #define TINYLADDER_TEXT_H

@@ -1,5 +1,17 @@
 /* SPDX-License-Identifier: MIT */
-/** @file Which version this is: the one place where it stands. */
+/**
+ * @file
+ * Which version this is: the one place where it stands.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * #if TINYLADDER_VERSION < 100
+ * #error "needs Tiny Ladder 0.1.0"
+ * #endif
+ * @endcode
+ */
 #ifndef TINYLADDER_VERSION_H
 #define TINYLADDER_VERSION_H
 

@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file How a converter hands over its bits, and the code that they mean.
+ * @file
+ * How a converter hands over its bits, and the code that they mean.
  *
  * A code is what the volts are reckoned from: 0 .. 2^bits - 1, or with a sign -2^(bits-1) .. 2^(bits-1) - 1.
  * Every bit of a word that the format promises is checked: a word that breaks the promise is an error, not a
@@ -8,6 +9,21 @@
  *
  * Stack: 72 bytes at most, in tl_word_sample() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
+ *
+ * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
+ * structures that hold a state may get further members.
+ *
+ * @code{.c}
+ * int32_t code_of(const uint8_t bytes[2])
+ * {
+ *     static const tl_word format = {12, 16, TL_WORD_LEFT, TL_WORD_TWOS_COMPLEMENT, false};
+ *     tl_raw word = 0;
+ *     int32_t code = 0;
+ *     if (tl_word_join(bytes, 2, TL_BYTES_HIGH_FIRST, &word) == TL_OK)
+ *         (void)tl_word_code(&format, word, &code);
+ *     return code;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_WORD_H
 #define TINYLADDER_WORD_H

@@ -1,8 +1,22 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Boards and converters as their files describe them: pins, limits, references, registers.
+ * @file
+ * Boards and converters as their files describe them: pins, limits, references, registers.
  *
  * Host side, double precision, SI base units.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * int pins_of(const char *path)
+ * {
+ *     tl_board *board = tl_board_load(path, NULL);
+ *     const int count = board != NULL ? board->pin_count : 0;
+ *     tl_board_free(board);
+ *     return count;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_BOARD_H
 #define TINYLADDER_BOARD_H

@@ -1,8 +1,19 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file What a worst case is: the extremes of a figure, where they lie, and why there may be none.
+ * @file
+ * What a worst case is: the extremes of a figure, where they lie, and why there may be none.
  *
  * Host side, double precision, SI base units.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * const char *how_it_went(tl_net_status status)
+ * {
+ *     return status == TL_NET_SOLVED ? "solved" : tl_net_status_text(status);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_BOUNDS_H
 #define TINYLADDER_BOUNDS_H

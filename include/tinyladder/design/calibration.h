@@ -1,5 +1,7 @@
 /* SPDX-License-Identifier: MIT */
-/** @file Comparing with a meter: corrections, whether the parts explain what was seen, and sensors' own
+/**
+ * @file
+ * Comparing with a meter: corrections, whether the parts explain what was seen, and sensors' own
  * curves. */
 #ifndef TINYLADDER_CALIBRATION_H
 #define TINYLADDER_CALIBRATION_H
@@ -41,6 +43,16 @@ bool tl_trim_plain(tl_circuit *circuit, int signal, double count, bool at_pin, d
  * Least squares through the pairs; of four or more one may turn out wild: more than five times as far from
  * the line through the others as they are, and more than three counts. Then `which` is that pair, and the
  * line is the one through the others; its residual is that from it, and is not counted in `worst`.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * double meter_may_be_off(const tl_plan *plan, double volts)
+ * {
+ *     return plan->meter_count > 0 ? tl_meter_limit(&plan->meters[0], volts) : 0;
+ * }
+ * @endcode
  */
 tl_trim_fault tl_trim_fit(tl_circuit *circuit, int signal, bool at_pin, const tl_trim_pair *pairs, int count,
                           tl_trim_line *line);
@@ -66,10 +78,10 @@ double tl_meter_limit(const tl_meter *meter, double volts);
 
 /** What the stated limits explain, by JCGM 100 (GUM): limits taken as rectangular, coverage 2. */
 typedef struct tl_trim_verdict {
-    double deviation; /**< meter less plan, volts */
-    double expanded;  /**< twice the combined uncertainty, but never more than all added up */
-    double straight;  /**< the stated limits of parts, converter and meter, added up */
-    double most;      /**< and half a count and the noise's peaks with them: all added up */
+    double deviation;            /**< meter less plan, volts */
+    double expanded;             /**< twice the combined uncertainty, but never more than all added up */
+    double straight;             /**< the stated limits of parts, converter and meter, added up */
+    double most;                 /**< and half a count and the noise's peaks with them: all added up */
     double share[TL_TRIM_PARTS]; /**< of the variance, 0 .. 1 */
     bool explained;              /**< the deviation is within `expanded` */
 } tl_trim_verdict;

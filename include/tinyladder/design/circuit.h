@@ -1,8 +1,23 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file A plan's circuit: its netlist, where its signals are in it, and their worst cases.
+ * @file
+ * A plan's circuit: its netlist, where its signals are in it, and their worst cases.
  *
  * Host side, double precision, SI base units.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * double highest_volts(const tl_plan *plan, int signal)
+ * {
+ *     tl_circuit *circuit = tl_circuit_new(plan);
+ *     const tl_worst_case *worst = circuit != NULL ? tl_circuit_worst_case(circuit, signal, 0) : NULL;
+ *     const double volts = worst != NULL && worst->fault == TL_NET_SOLVED ? worst->volts.high : 0;
+ *     tl_circuit_free(circuit);
+ *     return volts;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_CIRCUIT_H
 #define TINYLADDER_CIRCUIT_H

@@ -1,5 +1,26 @@
 /* SPDX-License-Identifier: MIT */
-/** @file Changing a plan's text: only the bytes concerned, so that comments and layout stay. */
+/**
+ * @file
+ * Changing a plan's text: only the bytes concerned, so that comments and layout stay.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * bool write_value(const tl_report *report, tl_place place, const char *value)
+ * {
+ *     tl_edit edit;
+ *     size_t size;
+ *     if (!tl_edit_value(report, place, value, &edit))
+ *         return false;
+ *     char *text = tl_edit_apply(report, &edit, 1, &size);
+ *     const bool good = text != NULL && tl_edit_write(tl_report_path(report, place), text, size);
+ *     free(text);
+ *     tl_edit_free(&edit);
+ *     return good;
+ * }
+ * @endcode
+ */
 #ifndef TINYLADDER_EDIT_H
 #define TINYLADDER_EDIT_H
 

@@ -1,7 +1,22 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file What is wrong, where, why, and what to do about it: filled by the readers and by the checker, printed
+ * @file
+ * What is wrong, where, why, and what to do about it: filled by the readers and by the checker, printed
  * by others.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * void print_all(const tl_report *report)
+ * {
+ *     for (int i = 0; i < tl_report_count(report); i++) {
+ *         const tl_finding *f = tl_report_finding(report, i);
+ *         printf("%s:%d: %s: %s\n", tl_report_path(report, f->place), f->place.line,
+ *                tl_severity_name(f->severity), f->cause);
+ *     }
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_FINDINGS_H
 #define TINYLADDER_FINDINGS_H

@@ -1,5 +1,27 @@
 /* SPDX-License-Identifier: MIT */
-/** @file A plan as constants for firmware: one C header, for C11 and C++17. */
+/**
+ * @file
+ * A plan as constants for firmware: one C header, for C11 and C++17.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * char *header_of(const tl_plan *plan)
+ * {
+ *     tl_circuit *circuit = tl_circuit_new(plan);
+ *     char *text = NULL;
+ *     if (circuit != NULL) {
+ *         tl_firmware_row *rows = calloc((size_t)plan->signal_count, sizeof *rows);
+ *         char why[200];
+ *         text = rows != NULL ? tl_firmware_header(circuit, NULL, rows, why) : NULL;
+ *         free(rows);
+ *     }
+ *     tl_circuit_free(circuit);
+ *     return text;
+ * }
+ * @endcode
+ */
 #ifndef TINYLADDER_FIRMWARE_H
 #define TINYLADDER_FIRMWARE_H
 

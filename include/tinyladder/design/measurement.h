@@ -1,5 +1,7 @@
 /* SPDX-License-Identifier: MIT */
-/** @file What a plan makes of a code, and how far it is to be trusted: the same whether it came from the
+/**
+ * @file
+ * What a plan makes of a code, and how far it is to be trusted: the same whether it came from the
  * bench, a file or a person. */
 #ifndef TINYLADDER_MEASUREMENT_H
 #define TINYLADDER_MEASUREMENT_H
@@ -21,6 +23,17 @@ const tl_analog_path *tl_circuit_path(tl_circuit *circuit, int signal);
  * The volts of a node with every parameter and contact as given, and with a meter of this many ohms from it
  * to ground.
  * @return false where nothing defines them.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * double value_of(tl_circuit *circuit, int signal, long count)
+ * {
+ *     tl_value value;
+ *     return tl_plan_value(circuit, signal, (double)count, &value) == TL_NET_SOLVED ? value.value : 0;
+ * }
+ * @endcode
  */
 bool tl_circuit_metered(tl_circuit *circuit, const tl_net_state *state, int node, double ohms, double *off,
                         double *on);

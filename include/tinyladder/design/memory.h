@@ -1,6 +1,22 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Memory that runs out on the host: work that is attempted ends with a status, not with the program.
+ * @file
+ * Memory that runs out on the host: work that is attempted ends with a status, not with the program.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * static void work(void *context)
+ * {
+ *     *(bool *)context = true; // calls of the library, which may find no memory
+ * }
+ * bool do_it(void)
+ * {
+ *     bool done = false;
+ *     return tl_attempt(work, &done) && done;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_MEMORY_H
 #define TINYLADDER_MEMORY_H

@@ -1,9 +1,23 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Plans and scenes as they are read from files.
+ * @file
+ * Plans and scenes as they are read from files.
  *
  * A signal is a source, a chain of stages and a pin. docs/plan-reference.md is the language.
  * Host side, double precision, SI base units. Everything a reader returns belongs to what it returns.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * int signals_of(const char *path)
+ * {
+ *     tl_plan *plan = tl_plan_load(path, NULL);
+ *     const int count = plan != NULL ? plan->signal_count : -1;
+ *     tl_plan_free(plan);
+ *     return count;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_PLAN_H
 #define TINYLADDER_PLAN_H
@@ -441,8 +455,8 @@ typedef struct tl_meter {
     double digit; /**< volts */
 } tl_meter;
 
-/** A board whose holes take parts and wires: two halves of strips across a groove, and supply rails along both
- * sides. */
+/** A board whose holes take parts and wires: two halves of strips across a groove, and supply rails along
+ * both sides. */
 typedef struct tl_plug_in {
     int columns; /**< strips of a half */
     int rows;    /**< holes of a strip */

@@ -1,9 +1,21 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Values that can be bought (IEC 60063), how they are marked (IEC 60062), and what a drawer holds of
+ * @file
+ * Values that can be bought (IEC 60063), how they are marked (IEC 60062), and what a drawer holds of
  * them.
  *
  * Plain functions, host side, SI base units. Nothing here knows what a part is for.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * size_t values_in_a_decade(void)
+ * {
+ *     double values[32];
+ *     return tl_series_over(TL_E24, 1000, 9100, values, 32); // 24 of them
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_PREFERRED_H
 #define TINYLADDER_PREFERRED_H

@@ -1,9 +1,23 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Proposals are checked before they are made: what a board or a plan says of a part that is to be
+ * @file
+ * Proposals are checked before they are made: what a board or a plan says of a part that is to be
  * sized, a plan tried with other values, and fixes that are shown to fix.
  *
  * Host side. Nothing here writes a file: an edit says what would be written.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * double pull_supply(const tl_board *board)
+ * {
+ *     tl_facts facts;
+ *     tl_facts_none(&facts);
+ *     tl_facts_of_board(board, &facts);
+ *     return facts.of[TL_FACT_RAIL].high;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_PROPOSALS_H
 #define TINYLADDER_PROPOSALS_H

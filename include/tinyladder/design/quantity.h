@@ -1,9 +1,23 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Quantities as people write them: `4k7`, `4.7 kohm`, `10.5 V .. 14.8 V`, `5 V ±5 %`; read and written.
+ * @file
+ * Quantities as people write them: `4k7`, `4.7 kohm`, `10.5 V .. 14.8 V`, `5 V ±5 %`; read and written.
  *
  * Host side, double precision. A key or an option fixes the dimension, so `47k` needs no unit there; a bare
  * number is refused with the question what it is a count of.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * double ohms_of(const char *text)
+ * {
+ *     tl_quantity ohms;
+ *     tl_text_error error;
+ *     // "4k7 ±5 %" is 4700
+ *     return tl_quantity_read(text, TL_DIM_OHM, &ohms, &error) ? ohms.nominal : -1;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_QUANTITY_H
 #define TINYLADDER_QUANTITY_H

@@ -1,5 +1,23 @@
 /* SPDX-License-Identifier: MIT */
-/** @file The rules of the checker, and what they find in a plan. */
+/**
+ * @file
+ * The rules of the checker, and what they find in a plan.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * int errors_of(const tl_plan *plan, tl_report *report)
+ * {
+ *     tl_circuit *circuit = tl_circuit_new(plan);
+ *     if (circuit == NULL)
+ *         return -1;
+ *     tl_plan_check(circuit, report);
+ *     tl_circuit_free(circuit);
+ *     return tl_report_at_least(report, TL_ERROR);
+ * }
+ * @endcode
+ */
 #ifndef TINYLADDER_RULES_H
 #define TINYLADDER_RULES_H
 

@@ -1,5 +1,23 @@
 /* SPDX-License-Identifier: MIT */
-/** @file Scenes: what happens to the bench over time. */
+/**
+ * @file
+ * Scenes: what happens to the bench over time.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * tl_scene *scene_with_a_fault(tl_circuit *circuit, tl_report *report)
+ * {
+ *     tl_scene *scene = tl_scene_new();
+ *     if (!tl_scene_add_fault(scene, "{open: pack.divider.lower}", circuit, report)) {
+ *         tl_scene_free(scene);
+ *         return NULL;
+ *     }
+ *     return scene;
+ * }
+ * @endcode
+ */
 #ifndef TINYLADDER_SCENE_H
 #define TINYLADDER_SCENE_H
 
@@ -122,7 +140,7 @@ typedef struct tl_scene_fault {
     double volts, hertz; /**< noise: peak volts at the other end of `ohms`, whose other end is at node[0] */
     double every;        /**< loose: seconds between breaks, on the mean */
     tl_scene_setting setting;
-    int signal; /**< misread; or TL_NONE, and all of a converter, the setting's, are */
+    int signal;               /**< misread; or TL_NONE, and all of a converter, the setting's, are */
     tl_scene_misread misread; /**< how, */
     double factor;            /**< and by how much where that is a factor */
 } tl_scene_fault;

@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file Sizing: which parts do a job. A requirement and a call for each job;
+ * @file
+ * Sizing: which parts do a job. A requirement and a call for each job;
  * the answers are those of sizing_answer.h.
  *
  * Plain functions from structs to structs; nothing is printed here. Host side, double precision, SI base
@@ -9,6 +10,24 @@
  * and freed with tl_size_result_free().
  *
  * Formulas and their sources: docs/methods.md; every figure of a choice says which extreme it is.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * int pulls_that_fit(void)
+ * {
+ *     tl_pull_requirement want = tl_pull_requirement_default();
+ *     want.rail = (tl_quantity){.low = 3.234, .nominal = 3.3, .high = 3.366};
+ *     tl_stock stock = tl_stock_series(TL_E24, 10, 10e6, 0.01);
+ *     tl_size_result *answer = tl_size_result_new(&stock, 3);
+ *     tl_size_pull(&want, answer);
+ *     const int count = answer->count;
+ *     tl_size_result_free(answer);
+ *     tl_stock_free(&stock);
+ *     return count;
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_SIZING_H
 #define TINYLADDER_SIZING_H

@@ -1,9 +1,22 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file What a sizing answers: choices with their figures, costs and windows, what they really give at worst,
+ * @file
+ * What a sizing answers: choices with their figures, costs and windows, what they really give at worst,
  * and why others fail. The jobs themselves are in sizing.h.
  *
  * Plain structs and functions; nothing is printed here. Host side, double precision, SI base units.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * void print_first(const tl_size_result *answer)
+ * {
+ *     double used;
+ *     if (answer->count > 0 && tl_choice_tightest(&answer->choices[0], &used) != NULL)
+ *         printf("nearest to its limit: %.0f %%\n", 100 * used);
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_SIZING_ANSWER_H
 #define TINYLADDER_SIZING_ANSWER_H
@@ -189,7 +202,7 @@ typedef struct tl_choice {
     tl_size_figure figure[TL_CHOICE_FIGURES];
     int figures;
     double score;   /**< the larger the better, by the order that was asked for */
-    double extreme; /**< the same by the job's own extreme: widest swing, least resistance .. */
+    double extreme; /**< the same by the job's own extreme: widest swing, least resistance and so on */
     double cost;    /**< against good practice, all together */
     tl_cost cost_of[TL_CHOICE_COSTS];
     int costs;
@@ -205,8 +218,8 @@ typedef struct tl_rejected {
     tl_choice choice; /**< parts may be 0 */
 } tl_rejected;
 
-/** What the arithmetic asks for before any value on offer is looked at: the best partner, the smallest guard
- * .. */
+/** What the arithmetic asks for before any value on offer is looked at: the best partner, the
+ * smallest guard and so on. */
 typedef struct tl_size_exact {
     char name[48];
     double value;
@@ -237,7 +250,7 @@ typedef enum tl_size_order {
     TL_BY_PRACTICE, /**< what a good technician would take */
     TL_BY_LEAST,    /**< the smallest value */
     TL_BY_LARGEST,  /**< the largest */
-    TL_BY_EXTREME   /**< the job's own: the widest swing, the nearest ratio .. */
+    TL_BY_EXTREME   /**< the job's own: the widest swing, the nearest ratio and so on */
 } tl_size_order;
 
 typedef struct tl_size_result {

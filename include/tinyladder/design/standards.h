@@ -1,7 +1,18 @@
 /* SPDX-License-Identifier: MIT */
 /**
- * @file What standards fix and what is usual, once: bus modes, shares of a rail, typical drops. Whoever needs
+ * @file
+ * What standards fix and what is usual, once: bus modes, shares of a rail, typical drops. Whoever needs
  * one of these figures takes it from here, so that no two answers rest on different ones.
+ *
+ * Stable: within one ABI number of libtinyladder-host (abi/host.map, abi/host.layout) no call, structure or
+ * constant here changes.
+ *
+ * @code{.c}
+ * double energy_of_a_relay(void)
+ * {
+ *     return tl_coil_joules(0.3, 0.07); // 0.3 H at 70 mA
+ * }
+ * @endcode
  */
 #ifndef TINYLADDER_STANDARDS_H
 #define TINYLADDER_STANDARDS_H
