@@ -30,8 +30,6 @@ void sheet_file_name(const char *path, int files, int file, char name[1000]);
 /* Of forms that are one text: SHEET_SVG, the circuits alone as one drawing; SHEET_HTML, a page that needs no
  * other file and no network; SHEET_TEXT, for a terminal. To be freed. */
 char *sheet_text(tl_circuit *circuit, const sheet_options *o, sheet_form form, FILE *faults_to, int *faults);
-/* For a terminal, to stdout with the letters that it has. */
-void sheet_print(tl_circuit *circuit, const sheet_options *o);
 /* Into a file. False: `why` says so. */
 bool sheet_write_text(tl_circuit *circuit, const sheet_options *o, const char *path, sheet_form form,
                       char why[1200]);

@@ -9,6 +9,7 @@
 #include "sheet/sheet.h"
 #include "tinyladder/design/memory.h"
 #include "tinyladder/design/rules.h"
+#include <langinfo.h>
 #include <locale.h>
 #include <stdlib.h>
 #include <string.h>
@@ -80,12 +81,46 @@ static int write_pages(const sheet_arguments *a, tl_circuit *circuit, const shee
     return EXIT_DONE;
 }
 
+/* Without the letters that a terminal of another encoding has not. */
+static void put_plain(FILE *to, const char *text)
+{
+    static const char *const plain[][2] = {{"─", "-"},   {"┬", "+"},  {"┴", "+"},   {"┼", "+"}, {"▶", ">"},
+                                           {"Ω", "ohm"}, {"µ", "u"},  {"°", "deg"}, {"×", "x"}, {"–", "-"},
+                                           {"“", "\""},  {"”", "\""}, {"±", "+-"},  {"·", "-"}, {"…", "..."}};
+    while (*text != '\0') {
+        size_t i = 0, length = 1;
+        while (i < sizeof plain / sizeof plain[0] && strncmp(text, plain[i][0], strlen(plain[i][0])) != 0)
+            i++;
+        if (i < sizeof plain / sizeof plain[0]) {
+            fputs(plain[i][1], to);
+            text += strlen(plain[i][0]);
+            continue;
+        }
+        fputc((unsigned char)*text < 0x80 ? *text : '?', to);
+        while (((unsigned char)text[length] & 0xc0) == 0x80)
+            length++;
+        text += length;
+    }
+}
+
+/* For a terminal, with the letters that it has. */
+static void print_sheet(tl_circuit *circuit, const sheet_options *o)
+{
+    int faults;
+    char *text = sheet_text(circuit, o, SHEET_TEXT, NULL, &faults);
+    if (strcmp(nl_langinfo(CODESET), "UTF-8") == 0)
+        fputs(text, stdout);
+    else
+        put_plain(stdout, text);
+    free(text);
+}
+
 /* For a browser, as text, or one drawing. */
 static int write_one(const sheet_arguments *a, tl_circuit *circuit, const sheet_options *o)
 {
     char why[1200];
     if (strcmp(a->output, "-") == 0) {
-        sheet_print(circuit, o);
+        print_sheet(circuit, o);
         return EXIT_DONE;
     }
     if (!sheet_write_text(circuit, o, a->output, a->form, why)) {

@@ -4,7 +4,6 @@
 #include "printing/tables.h"
 #include "sheet/drawings.h"
 #include "sheet/list_words.h"
-#include <langinfo.h>
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -94,28 +93,6 @@ static void add_chain(letters *l, const chain *is)
     }
     if (!is->out)
         add_line(l, "──▶ ", pin, "");
-}
-
-/* Without the letters that a terminal of another encoding has not. */
-static void put_plain(FILE *to, const char *text)
-{
-    static const char *const plain[][2] = {{"─", "-"},   {"┬", "+"},  {"┴", "+"},   {"┼", "+"}, {"▶", ">"},
-                                           {"Ω", "ohm"}, {"µ", "u"},  {"°", "deg"}, {"×", "x"}, {"–", "-"},
-                                           {"“", "\""},  {"”", "\""}, {"±", "+-"},  {"·", "-"}, {"…", "..."}};
-    while (*text != '\0') {
-        size_t i = 0, length = 1;
-        while (i < sizeof plain / sizeof plain[0] && strncmp(text, plain[i][0], strlen(plain[i][0])) != 0)
-            i++;
-        if (i < sizeof plain / sizeof plain[0]) {
-            fputs(plain[i][1], to);
-            text += strlen(plain[i][0]);
-            continue;
-        }
-        fputc((unsigned char)*text < 0x80 ? *text : '?', to);
-        while (((unsigned char)text[length] & 0xc0) == 0x80)
-            length++;
-        text += length;
-    }
 }
 
 /* Nothing goes on behind the last: without spaces, and without a line. */
@@ -284,15 +261,4 @@ void sheet_put_text(sheet *s, FILE *to)
     print_grid(s, to);
     print_checkpoints(s, to);
     print_parts(s, to);
-}
-
-void sheet_print(tl_circuit *circuit, const sheet_options *o)
-{
-    int faults;
-    char *text = sheet_text(circuit, o, SHEET_TEXT, NULL, &faults);
-    if (strcmp(nl_langinfo(CODESET), "UTF-8") == 0)
-        fputs(text, stdout);
-    else
-        put_plain(stdout, text);
-    free(text);
 }

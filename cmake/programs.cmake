@@ -1,0 +1,113 @@
+# SPDX-License-Identifier: MIT
+# The command, and the programs that it starts: what needs a large library is a program of its own, so that no verb loads
+# it. What needs a library that not every computer has can be left out.
+add_link_options(LINKER:--as-needed)
+pkg_check_modules(JANSSON REQUIRED IMPORTED_TARGET jansson)
+pkg_check_modules(CURSES REQUIRED IMPORTED_TARGET ncursesw)
+pkg_check_modules(SQLITE REQUIRED IMPORTED_TARGET sqlite3)
+
+# optional_part(NAME FOUND WHAT PACKAGES): sets WITH_NAME. -DTINYLADDER_NAME=ON: the part must be there; OFF: it is left out;
+# AUTO: as it comes, and what is left out is said.
+function(optional_part name found what packages)
+  set(TINYLADDER_${name} AUTO CACHE STRING "${what} (needs ${packages}): ON, OFF or AUTO")
+  set(with ${found})
+  if(TINYLADDER_${name} STREQUAL OFF)
+    set(with FALSE)
+  elseif(NOT found AND TINYLADDER_${name} STREQUAL ON)
+    message(FATAL_ERROR "${what}: needs ${packages}. Install the Debian packages, or leave it out: -DTINYLADDER_${name}=OFF")
+  elseif(NOT found)
+    message(STATUS "left out: ${what}. It needs the Debian packages ${packages}")
+  endif()
+  set(WITH_${name} ${with} PARENT_SCOPE)
+endfunction()
+
+pkg_check_modules(MOSQUITTO IMPORTED_TARGET libmosquitto)
+pkg_check_modules(PANGOCAIRO IMPORTED_TARGET pangocairo)
+find_library(SIMAVR_LIBRARY simavr)
+find_library(ELF_LIBRARY elf)
+find_library(UNICORN_LIBRARY unicorn)
+set(avr_found FALSE)
+set(stand_in_found FALSE)
+if(ELF_LIBRARY AND SIMAVR_LIBRARY)
+  set(avr_found TRUE)
+endif()
+if(ELF_LIBRARY AND UNICORN_LIBRARY)
+  set(stand_in_found TRUE)
+endif()
+optional_part(MQTT "${MOSQUITTO_FOUND}" "--publish and --counts mqtt://" "libmosquitto-dev")
+optional_part(DRAWING "${PANGOCAIRO_FOUND}" "sheet -o FILE.pdf, .svg and .png" "libpango1.0-dev")
+optional_part(AVR "${avr_found}" "bench-run of programs of an AVR" "libsimavr-dev and libelf-dev")
+optional_part(ARM_RISCV "${stand_in_found}" "bench-run of programs of Cortex-M0 and RV32" "libunicorn-dev and libelf-dev")
+
+# What the verbs share: how things are said, readings, diagnosis, records, the sheet, the moving view.
+sources_of_rooms(command_sources printing reading explain record publish sheet watch)
+list(FILTER command_sources EXCLUDE REGEX "/(sheet_helper|pen_cairo|paper_cairo|paper_missing)\\.c$")
+include(cmake/embed.cmake)
+embed(sheet_drawing_css src/sheet/sheet_drawing.css)
+embed(sheet_page_css src/sheet/sheet_page.css)
+embed(sheet_page_js src/sheet/sheet_page.js)
+set(paper_sources ${PROJECT_SOURCE_DIR}/src/sheet/paper_missing.c)
+if(WITH_DRAWING)
+  set(paper_sources ${PROJECT_SOURCE_DIR}/src/sheet/paper_cairo.c ${PROJECT_SOURCE_DIR}/src/sheet/pen_cairo.c)
+endif()
+add_library(command-rooms STATIC ${command_sources} ${paper_sources} src/broker/mqtt_address.c
+  ${PROJECT_BINARY_DIR}/embedded/sheet_drawing_css.c ${PROJECT_BINARY_DIR}/embedded/sheet_page_css.c
+  ${PROJECT_BINARY_DIR}/embedded/sheet_page_js.c)
+target_link_libraries(command-rooms PUBLIC tinyladder-rooms PkgConfig::JANSSON PkgConfig::SQLITE PkgConfig::CURSES csv)
+if(WITH_DRAWING)
+  target_link_libraries(command-rooms PUBLIC PkgConfig::PANGOCAIRO)
+endif()
+
+sources_of_rooms(cli_sources cli)
+add_executable(tinyladder-command ${cli_sources})
+set_target_properties(tinyladder-command PROPERTIES OUTPUT_NAME tinyladder)
+target_compile_definitions(tinyladder-command PRIVATE TL_VERSION="${PROJECT_VERSION}")
+target_link_libraries(tinyladder-command PRIVATE command-rooms)
+
+# The bench behind a socket, for programs in other languages.
+add_executable(tinyladder-bench-socket src/listen/bench_main.c src/listen/calls.c src/listen/socket.c)
+set_target_properties(tinyladder-bench-socket PROPERTIES OUTPUT_NAME tinyladder-bench)
+target_link_libraries(tinyladder-bench-socket PRIVATE tinyladder-rooms PkgConfig::JANSSON)
+
+set(helpers tinyladder-sheet)
+add_executable(tinyladder-sheet src/sheet/sheet_helper.c)
+target_link_libraries(tinyladder-sheet PRIVATE command-rooms)
+if(WITH_MQTT)
+  list(APPEND helpers tinyladder-publish tinyladder-listen)
+  add_executable(tinyladder-publish src/broker/publish_helper.c src/broker/mqtt_login.c)
+  add_executable(tinyladder-listen src/broker/listen_helper.c src/broker/mqtt_login.c)
+  foreach(helper tinyladder-publish tinyladder-listen)
+    target_include_directories(${helper} PRIVATE src)
+    target_link_libraries(${helper} PRIVATE PkgConfig::MOSQUITTO)
+  endforeach()
+endif()
+
+# What the key tables say, for editors and for the reference: `make keys`.
+add_executable(write-keys tools/write_keys.c)
+target_link_libraries(write-keys PRIVATE tinyladder-rooms PkgConfig::JANSSON)
+
+# A compiled program on the simulated bench: of an 8-bit chip by one simulator, of Cortex-M0 and RV32 by another.
+# Chips' names stand in targets.mk alone.
+function(target_setting name out)
+  file(STRINGS ${PROJECT_SOURCE_DIR}/targets.mk line REGEX "^${name} := ")
+  string(REGEX REPLACE ".* := " "" value "${line}")
+  set(${out} "${value}" PARENT_SCOPE)
+endfunction()
+if(WITH_AVR OR WITH_ARM_RISCV)
+  add_executable(tinyladder-bench-run ports/bench/bench_run.c ports/bench/chip.c ports/bench/chip_lines.c
+    ports/bench/chip_settings.c ports/bench/chip_two_wire.c)
+  target_link_libraries(tinyladder-bench-run PRIVATE tinyladder-bench ${ELF_LIBRARY})
+endif()
+if(WITH_AVR)
+  target_setting(AVR_CHIP chip)
+  target_setting(AVR_HERTZ hertz)
+  target_sources(tinyladder-bench-run PRIVATE ports/bench/avr_chip.c ports/bench/avr_buses.c)
+  target_compile_definitions(tinyladder-bench-run PRIVATE BENCH_RUN_AVR="${chip}" BENCH_RUN_AVR_HERTZ=${hertz})
+  target_link_libraries(tinyladder-bench-run PRIVATE ${SIMAVR_LIBRARY})
+endif()
+if(WITH_ARM_RISCV)
+  target_setting(ARM_HERTZ hertz)
+  target_sources(tinyladder-bench-run PRIVATE ports/bench/stand_in.c ports/bench/stand_in_registers.c)
+  target_compile_definitions(tinyladder-bench-run PRIVATE BENCH_RUN_STAND_IN=${hertz})
+  target_link_libraries(tinyladder-bench-run PRIVATE ${UNICORN_LIBRARY})
+endif()
