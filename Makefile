@@ -5,7 +5,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets mutants perf shots format install clean help
+.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors headers package check-package mutants perf shots format install clean help
 
 ## all: build (also plain make); installs no packages
 all:
@@ -44,13 +44,14 @@ recipes: all
 keys: all
 	@mkdir -p schema && $(BUILD)/write-keys schema schema && $(BUILD)/write-keys reference docs/plan-reference.md && $(BUILD)/write-keys reference docs/methods.md
 
-## manual: write the options of every verb into docs/tinyladder.1, as --help has them
+## manual: write the manual page of each verb into docs/man/, as --help has its options
 manual: all
 	@scripts/manual.py $(BUILD)
 
-## abi: write the list of exported symbols from the public headers
-abi:
+## abi: write the list of exported symbols from the public headers, and the layout of their structures
+abi: $(BUILD)/.setup-abi all
 	@scripts/abi.sh >abi/host.map.new && mv abi/host.map.new abi/host.map
+	@scripts/abi_layout.py $(BUILD)/libtinyladder-host.so >abi/host.layout.new && mv abi/host.layout.new abi/host.layout
 
 ## rooms: draw the rooms of src/ from the includes, into docs/
 rooms: $(BUILD)/.setup-rooms
@@ -94,6 +95,22 @@ mutants: $(BUILD)/.setup-check
 ## check-targets: compile the core for AVR, Cortex-M0 and RV32, warnings as errors; prove no static memory, the same bits and the same firmware on all of them
 check-targets: $(BUILD)/.setup-targets all
 	@HEADERS=$(BUILD)/examples scripts/check-targets.sh $(BUILD)/targets
+
+## check-editors: open the demo's plans in a YAML language server, as an editor does (needs node and npm, and their registry)
+check-editors: all
+	@scripts/check-editors.sh $(BUILD)/editor
+
+## headers: the public headers as pages for a browser and for man, into build/headers
+headers: $(BUILD)/.setup-headers
+	@scripts/headers.sh $(BUILD)/headers
+
+## package: build the Debian packages into build/packages, and let lintian look at them
+package: $(BUILD)/.setup-package
+	@scripts/package.sh $(BUILD)/packages
+
+## check-package: install the packages in a clean Debian 12 of its own, take the tour there and compile a program (as root)
+check-package: $(BUILD)/.setup-check-package package
+	@scripts/check-package.sh $(BUILD)/packages
 
 ## perf: measure code sizes and cycles on the targets, and run times here
 perf: all $(BUILD)/.setup-perf

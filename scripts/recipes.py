@@ -36,13 +36,13 @@ def main():
     recipes = Path(__file__).resolve().parent.parent / "docs" / "recipes"
     wrong = blocks = 0
     alone = [recipes.parent.parent / "README.md", recipes.parent / "first-steps.md"]  # in an empty folder
-    with_demo = recipes.parent / "troubleshooting.md"  # with the demo beside it
+    with_demo = [recipes.parent / name for name in ("troubleshooting.md", "editors.md")]  # with the demo beside it
     installed = tempfile.TemporaryDirectory()
     env = environment(build, installed.name)
-    for recipe in [*alone, with_demo, *sorted(recipes.glob("*.md"))]:
+    for recipe in [*alone, *with_demo, *sorted(recipes.glob("*.md"))]:
         text = recipe.read_text()
         with tempfile.TemporaryDirectory() as folder:
-            if recipe == with_demo:
+            if recipe in with_demo:
                 shutil.copytree(recipes.parent.parent / "demo", Path(folder) / "demo")
             for file in recipes.iterdir():
                 if file.suffix != ".md" and recipe not in alone:

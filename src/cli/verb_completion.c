@@ -221,7 +221,7 @@ static int run_completion(int argc, char **argv)
         return EXIT_DONE;
     }
     const bool help = argc == 2 && (strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-?") == 0);
-    fputs("Usage: tinyladder completion bash|zsh|fish\nPrints what the shell needs to complete verbs, "
+    fputs("Usage: tinyladder completion bash|zsh|fish\nPrint what the shell needs to complete verbs, "
           "options, files, "
           "signals and\nparts while you type:\n\n"
           "  source <(tinyladder completion bash)      in ~/.bashrc\n"

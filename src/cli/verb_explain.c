@@ -145,7 +145,7 @@ static const struct argp explain_argp = {
     explain_rows,
     parse_explain,
     "PLAN [SIGNAL...]",
-    "Finds the likely causes of what was seen on a real board.\v"
+    "Find the likely causes of what was seen on a real board.\v"
     "Each cause is a fault of the plan, tried on simulated benches with "
     "real parts. The result is a ranked list with "
     "probabilities, what each cause predicts, what mends it, and the "

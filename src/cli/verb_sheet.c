@@ -83,7 +83,7 @@ static const struct argp sheet_argp = {
     sheet_rows,
     parse_sheet,
     "PLAN [SIGNAL...]",
-    "Draws the bench sheet of a plan: circuits, wiring list, header, checkpoints and parts.\v"
+    "Draw the bench sheet of a plan: circuits, wiring list, header, checkpoints and parts.\v"
     "A number in a little box beside a part is its row in the wiring list; a number in a disc is a "
     "checkpoint. "
     "Without signals the sheet has all of them.",

@@ -18,7 +18,8 @@ static run_result sh(const char *script)
 static void check_script(const char *name, const char *script, const char *says)
 {
     run_result r = sh(script);
-    const bool good = r.status == 0 && strstr(r.out, says) != NULL;
+    const char *at = strstr(r.out, says);
+    const bool good = r.status == 0 && at != NULL && (strncmp(says, "alone: ", 7) != 0 || at == r.out);
     CHECK_ROW(name, good);
     if (!good)
         printf("\n  %s: %d\n%s%s", name, r.status, r.out, r.err);
@@ -73,7 +74,7 @@ static void are_built_against_what_is_installed(void)
          "; mkdir core; cp main.c core; printf 'cmake_minimum_required(VERSION 3.20)\\nproject(o C)\\n"
          "find_package(tinyladder 0.1 REQUIRED COMPONENTS core)\\nadd_executable(o "
          "main.c)\\ntarget_link_libraries(o "
-         "PRIVATE tinyladder::tinyladder)\\nif(TARGET tinyladder::tinyladder-bench)\\nmessage(FATAL_ERROR "
+         "PRIVATE tinyladder::core)\\nif(TARGET tinyladder::bench)\\nmessage(FATAL_ERROR "
          "host)\\n"
          "endif()\\n' >core/CMakeLists.txt\ncmake -S core -B core/b -DCMAKE_PREFIX_PATH=" PREFIX
          " >log 2>&1 || { cat log; exit 1; }; cmake --build core/b >log && core/b/o",
@@ -81,13 +82,25 @@ static void are_built_against_what_is_installed(void)
         {"CMake, the host",
          "cd " OUTSIDE
          "; mkdir host; cp bench.c host; printf 'cmake_minimum_required(VERSION 3.20)\\nproject(o C)\\n"
-         "find_package(tinyladder REQUIRED COMPONENTS core host)\\nadd_executable(o "
+         "find_package(tinyladder REQUIRED COMPONENTS core bench)\\nadd_executable(o "
          "bench.c)\\ntarget_link_libraries(o "
-         "PRIVATE tinyladder::tinyladder-bench)\\n' >host/CMakeLists.txt\ncmake -S host -B host/b "
+         "PRIVATE tinyladder::bench)\\n' >host/CMakeLists.txt\ncmake -S host -B host/b "
          "-DCMAKE_PREFIX_PATH=" PREFIX
          " >log 2>&1 || { cat log; exit 1; }; cmake --build host/b >log && host/b/o " PREFIX
          "/share/tinyladder/demo/fernhill.plan.yaml",
          "opened"},
+        {"CMake, among the sources of another project",
+         "cd " OUTSIDE "; mkdir inside; cp bench.c main.c inside; printf 'cmake_minimum_required(VERSION "
+         "3.20)\\nproject(o C)\\n"
+         "add_subdirectory(" TL_SOURCE " ladder EXCLUDE_FROM_ALL)\\n"
+         "add_executable(core main.c)\\ntarget_link_libraries(core PRIVATE tinyladder::core)\\n"
+         "add_executable(one bench.c)\\ntarget_link_libraries(one PRIVATE tinyladder::bench "
+         "tinyladder::design)\\n"
+         "add_executable(two bench.c)\\ntarget_link_libraries(two PRIVATE tinyladder::host)\\n' "
+         ">inside/CMakeLists.txt\ncmake -S inside -B inside/b >log 2>&1 || { cat log; exit 1; }; "
+         "cmake --build inside/b -j2 >log 2>&1 || { cat log; exit 1; }; inside/b/core; for p in one two; do "
+         "inside/b/$p " TL_SOURCE "/demo/fernhill.plan.yaml; done",
+         " 12.70\nopened\nopened\n"},
         {"the shared library",
          "cd " OUTSIDE "; export PKG_CONFIG_PATH=$(dirname $(find prefix -name tinyladder.pc))\n"
          "cc -std=c11 bench.c $(pkg-config --cflags --libs tinyladder-host) -o by-shared && "
@@ -98,6 +111,12 @@ static void are_built_against_what_is_installed(void)
     };
     for (size_t i = 0; i < ROWS(rows); i++)
         check_script(rows[i].name, rows[i].script, rows[i].says);
+    check_script("links of what is installed",
+                 "/usr/bin/python3 tests/cli/links.py " PREFIX "/share/doc/tinyladder " PREFIX
+                 "/share/tinyladder/ports " PREFIX
+                 "/share/tinyladder/examples | tee /dev/fd/2 | grep -c . ; man -w -l " PREFIX
+                 "/share/man/man1/tinyladder-check.1 >/dev/null",
+                 "1\n");
     check_script(
         "docs/c-api.md",
         "cd " OUTSIDE "; export PKG_CONFIG_PATH=$(dirname $(find prefix -name tinyladder.pc)) "
@@ -120,7 +139,8 @@ static void the_core_stands_alone(void)
                  "/alone -DTINYLADDER_CORE_ONLY=ON -DCMAKE_SYSTEM_NAME=Generic | grep -c -i "
                  "'pkg-config\\|lapack\\|fyaml' || true; cmake --build " TL_SCRATCH
                  "/alone | tail -1; cmake --install " TL_SCRATCH "/alone --prefix " TL_SCRATCH
-                 "/alone/p >/dev/null; find " TL_SCRATCH "/alone/p -name '*bench*' | wc -l",
+                 "/alone/p >/dev/null; find " TL_SCRATCH
+                 "/alone/p -name '*bench*.[ah]' -not -path '*/ports/*' | wc -l",
                  "0\n[100%] Built target tinyladder\n0\n");
 }
 
@@ -157,7 +177,29 @@ static void one_file_is_enough(void)
                  " 12.70 V, 90 %");
 }
 
+static void every_link_leads_somewhere(void)
+{
+    check_script(
+        "links of the sources",
+        "/usr/bin/python3 tests/cli/links.py README.md CHANGELOG.md CONTRIBUTING.md docs ports examples | "
+        "sed 's/^[0-9]* links/alone: links/'",
+        "alone: links\n");
+}
+
+static void the_headers_are_pages(void)
+{
+    check_script("examples of the headers",
+                 "/usr/bin/python3 tests/cli/header_examples.py " TL_SCRATCH "/headers cc; "
+                 "find include -name '*.h' | wc -l",
+                 "49 examples compile\n49\n");
+    check_script("pages of the headers",
+                 "scripts/headers.sh " TL_SCRATCH "/pages; ls " TL_SCRATCH "/pages/html/*_8h.html | wc -l",
+                 "49\n");
+}
+
 CU_TestInfo install_tests[] = {
+    {"every link leads somewhere", every_link_leads_somewhere},
+    {"the headers are pages", the_headers_are_pages},
     {"are built against what is installed", are_built_against_what_is_installed},
     {"the core stands alone", the_core_stands_alone},
     {"one file is enough", one_file_is_enough},
