@@ -142,7 +142,7 @@ cc -std=c11 -O2 -I "$here/../include" -I "$here/../src" "$here/host/explain.c" $
     "$build/libtinyladder-rooms.a" "$build/libtinyladder-bench.a" -llapacke -lfyaml -lcsv -ljansson -lm
 "$out/explain" 15 "$here"/../demo/sound/*.plan.yaml "$here/../demo/desk.plan.yaml"
 echo "   the demo plan:"
-"$out/explain" 20 "$here/../demo/fernhill.plan.yaml"
+"$out/explain" 200 "$here/../demo/fernhill.plan.yaml"
 best "tinyladder explain, one signal of the Fernhill plan" "$build/tinyladder" explain "$here/../demo/fernhill.plan.yaml" house-battery --saw '1200 1201' --source '12.7 V ±0.1 V'
 
 echo "== Growth: user seconds, and the exponent from row to row"
