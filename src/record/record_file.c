@@ -20,14 +20,9 @@
 #include <time.h>
 #include <unistd.h>
 
-/* With the wall clock where a file begins with what happens now. */
-static const char csv_head[] = "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n",
-                  clocked_head[] =
-                      "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags,clock\n";
 enum {
     DATABASE_OF_OURS = 0x544c5231, /* application_id: "TLR1" */
     SCHEMA = 4,
-    SCHEMA_WITH_RUNS = 3, /* from here on a database knows titles and levels */
     STEPS_A_COMMIT = 200,
     ROW_BESIDE_NAME = 1000
 };
@@ -49,53 +44,41 @@ struct store {
     bool broken;         /* nothing more is put into it */
 };
 
-static bool failed(const char *path, const char *what)
-{
-    fprintf(stderr, "%s: error: %s\n", path, what);
-    return false;
-}
-
-static bool ends_with(const char *path, const char *end)
-{
-    const size_t length = strlen(path), size = strlen(end);
-    return length > size && strcmp(path + length - size, end) == 0;
-}
-
 /* --- CSV --- */
 
 static bool put_head(store *s)
 {
     s->clocked = s->of.live;
-    return write_whole(s->file, s->clocked ? clocked_head : csv_head,
-                       s->clocked ? sizeof clocked_head - 1 : sizeof csv_head - 1) ||
-           failed(s->path, strerror(errno));
+    return write_whole(s->file, s->clocked ? CLOCKED_RECORD_HEAD : RECORD_HEAD,
+                       s->clocked ? sizeof(CLOCKED_RECORD_HEAD) - 1 : sizeof(RECORD_HEAD) - 1) ||
+           record_failed(s->path, strerror(errno));
 }
 
 /* A run that was killed in the middle of a row leaves half of one: it is cut off before anything is added. */
 static bool take_up_csv(store *s)
 {
     struct stat is;
-    char head[sizeof clocked_head] = "", tail[4096];
+    char head[sizeof CLOCKED_RECORD_HEAD] = "", tail[4096];
     if (flock(s->file, LOCK_EX | LOCK_NB) != 0 && errno == EWOULDBLOCK)
-        return failed(s->path, "another run is recording into it: nothing is added to it");
+        return record_failed(s->path, "another run is recording into it: nothing is added to it");
     if (fstat(s->file, &is) != 0)
-        return failed(s->path, strerror(errno));
+        return record_failed(s->path, strerror(errno));
     if (is.st_size == 0)
         return put_head(s);
     const ssize_t begin = pread(s->file, head, sizeof head - 1, 0);
-    s->clocked = begin == (ssize_t)sizeof clocked_head - 1 && strcmp(head, clocked_head) == 0;
-    if (!s->clocked &&
-        (begin < (ssize_t)sizeof csv_head - 1 || strncmp(head, csv_head, sizeof csv_head - 1) != 0))
-        return failed(s->path, "this file is no record: nothing is added to it");
+    s->clocked = begin == (ssize_t)sizeof(CLOCKED_RECORD_HEAD) - 1 && strcmp(head, CLOCKED_RECORD_HEAD) == 0;
+    if (!s->clocked && (begin < (ssize_t)sizeof(RECORD_HEAD) - 1 ||
+                        strncmp(head, RECORD_HEAD, sizeof(RECORD_HEAD) - 1) != 0))
+        return record_failed(s->path, "this file is no record: nothing is added to it");
     const off_t from = is.st_size > (off_t)sizeof tail ? is.st_size - (off_t)sizeof tail : 0;
     const ssize_t got = pread(s->file, tail, sizeof tail, from);
     const char *stop = got > 0 ? memrchr(tail, '\n', (size_t)got) : NULL;
     if (stop == NULL)
-        return failed(s->path, "this file is no record: nothing is added to it");
+        return record_failed(s->path, "this file is no record: nothing is added to it");
     const off_t whole = from + (stop - tail) + 1;
     return (whole == is.st_size || ftruncate(s->file, whole) == 0) && lseek(s->file, 0, SEEK_END) >= 0
                ? true
-               : failed(s->path, strerror(errno));
+               : record_failed(s->path, strerror(errno));
 }
 
 /* One write for all rows of a time, so that a reader never sees some of them. */
@@ -108,7 +91,7 @@ static bool put_csv(store *s, const record_row *rows, int count)
         s->room = needed;
         char *more = realloc(s->text, s->room);
         if (more == NULL)
-            return failed(s->path, strerror(errno));
+            return record_failed(s->path, strerror(errno));
         s->text = more;
     }
     char *end = s->text;
@@ -123,7 +106,7 @@ static bool put_csv(store *s, const record_row *rows, int count)
     const int why = errno;
     if (before >= 0 && ftruncate(s->file, before) != 0)
         fprintf(stderr, "%s: error: the last row may be cut off\n", s->path);
-    return failed(s->path, strerror(why));
+    return record_failed(s->path, strerror(why));
 }
 
 /* The levels that outputs act at, of signals that are recorded. What another signal sets is recorded as that
@@ -174,7 +157,7 @@ static const char schema[] =
 static bool run_sql(store *s, const char *sql)
 {
     return sqlite3_exec(s->database, sql, NULL, NULL, NULL) == SQLITE_OK ||
-           failed(s->path, sqlite3_errmsg(s->database));
+           record_failed(s->path, sqlite3_errmsg(s->database));
 }
 
 /* Several runs that begin at once all want to change how a new file is written; SQLite does not wait there.
@@ -188,18 +171,7 @@ static bool use_log(store *s)
             sqlite3_sleep(WAIT_MS);
         status = sqlite3_exec(s->database, "PRAGMA journal_mode = WAL", NULL, NULL, NULL);
     }
-    return status == SQLITE_OK || failed(s->path, sqlite3_errmsg(s->database));
-}
-
-static sqlite3_int64 ask_number(sqlite3 *database, const char *sql, sqlite3_int64 otherwise)
-{
-    sqlite3_stmt *statement = NULL;
-    sqlite3_int64 found = otherwise;
-    if (sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK &&
-        sqlite3_step(statement) == SQLITE_ROW)
-        found = sqlite3_column_int64(statement, 0);
-    sqlite3_finalize(statement);
-    return found;
+    return status == SQLITE_OK || record_failed(s->path, sqlite3_errmsg(s->database));
 }
 
 static char *whole_file(const char *path)
@@ -238,7 +210,7 @@ static bool begin_run(store *s)
     sqlite3_finalize(statement);
     free(plan);
     s->run = sqlite3_last_insert_rowid(s->database);
-    return good || failed(s->path, sqlite3_errmsg(s->database));
+    return good || record_failed(s->path, sqlite3_errmsg(s->database));
 }
 
 static bool put_levels(store *s)
@@ -259,7 +231,7 @@ static bool put_levels(store *s)
     }
     sqlite3_finalize(statement);
     free(rows);
-    return good || failed(s->path, sqlite3_errmsg(s->database));
+    return good || record_failed(s->path, sqlite3_errmsg(s->database));
 }
 
 static bool open_database(store *s)
@@ -267,24 +239,24 @@ static bool open_database(store *s)
     static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)";
     char sql[80];
     if (sqlite3_open(s->path, &s->database) != SQLITE_OK)
-        return failed(s->path, sqlite3_errmsg(s->database));
+        return record_failed(s->path, sqlite3_errmsg(s->database));
     sqlite3_busy_timeout(s->database, 5000);
     /* What is there is asked under the lock: two runs may begin a new file at the same time. */
     if (!use_log(s) || !run_sql(s, "PRAGMA synchronous = NORMAL; BEGIN IMMEDIATE"))
         return false;
-    const sqlite3_int64 tables = ask_number(s->database, "SELECT count(*) FROM sqlite_master", -1);
+    const sqlite3_int64 tables = database_number(s->database, "SELECT count(*) FROM sqlite_master", -1);
     if (tables < 0)
-        return failed(s->path, "this file is no database: nothing is added to it");
-    if (tables > 0 && (ask_number(s->database, "PRAGMA application_id", 0) != DATABASE_OF_OURS ||
-                       ask_number(s->database, "PRAGMA user_version", 0) != SCHEMA))
-        return failed(s->path, "this is a database of something else: nothing is added to it");
+        return record_failed(s->path, "this file is no database: nothing is added to it");
+    if (tables > 0 && (database_number(s->database, "PRAGMA application_id", 0) != DATABASE_OF_OURS ||
+                       database_number(s->database, "PRAGMA user_version", 0) != SCHEMA))
+        return record_failed(s->path, "this is a database of something else: nothing is added to it");
     snprintf(sql, sizeof sql, "PRAGMA application_id = %d; PRAGMA user_version = %d", DATABASE_OF_OURS,
              SCHEMA);
     if (tables == 0 && (!run_sql(s, schema) || !run_sql(s, sql)))
         return false;
     return begin_run(s) && put_levels(s) && run_sql(s, "COMMIT; BEGIN") &&
            (sqlite3_prepare_v2(s->database, insert, -1, &s->insert, NULL) == SQLITE_OK ||
-            failed(s->path, sqlite3_errmsg(s->database)));
+            record_failed(s->path, sqlite3_errmsg(s->database)));
 }
 
 static void bind_number(sqlite3_stmt *to, int place, double value)
@@ -316,7 +288,7 @@ static bool put_database_row(store *s, const record_row *row)
     bind_number(to, 12, row->closings);
     sqlite3_bind_text(to, 13, row->flags, -1, SQLITE_TRANSIENT);
     sqlite3_bind_text(to, 14, row->clock[0] != '\0' ? row->clock : NULL, -1, SQLITE_TRANSIENT);
-    return sqlite3_step(to) == SQLITE_DONE || failed(s->path, sqlite3_errmsg(s->database));
+    return sqlite3_step(to) == SQLITE_DONE || record_failed(s->path, sqlite3_errmsg(s->database));
 }
 
 /* What was put since the last time is there permanently, or it is not there at all. */
@@ -357,11 +329,12 @@ store *store_open(const char *path, const recorded_run *of, int *status)
     *status = EXIT_HARDWARE;
     if (strcmp(path, "-") == 0) {
         s->file = dup(STDOUT_FILENO);
-        good = s->file >= 0 ? put_head(s) && put_csv_run(s) : failed("standard output", strerror(errno));
-    } else if (ends_with(path, ".csv")) {
+        good =
+            s->file >= 0 ? put_head(s) && put_csv_run(s) : record_failed("standard output", strerror(errno));
+    } else if (path_ends_with(path, ".csv")) {
         s->file = open(path, O_RDWR | O_CREAT | O_CLOEXEC, 0666);
-        good = s->file >= 0 ? take_up_csv(s) && put_csv_run(s) : failed(path, strerror(errno));
-    } else if (ends_with(path, ".db")) {
+        good = s->file >= 0 ? take_up_csv(s) && put_csv_run(s) : record_failed(path, strerror(errno));
+    } else if (path_ends_with(path, ".db")) {
         good = open_database(s);
     } else {
         *status = EXIT_USAGE;
@@ -400,13 +373,13 @@ bool store_close(store *s, unsigned long *times)
 {
     bool good = true;
     if (s->file >= 0 && close(s->file) != 0)
-        good = failed(s->path, strerror(errno));
+        good = record_failed(s->path, strerror(errno));
     if (s->database != NULL) {
         if (s->insert != NULL && sqlite3_get_autocommit(s->database) == 0)
             good = commit(s); /* after a failure, too: what was put before it is good */
         sqlite3_finalize(s->insert);
         if (sqlite3_close(s->database) != SQLITE_OK && good)
-            good = failed(s->path, "could not be closed");
+            good = record_failed(s->path, "could not be closed");
     }
     if (times != NULL)
         *times = s->times;
@@ -416,134 +389,4 @@ bool store_close(store *s, unsigned long *times)
     free(s->path);
     free(s);
     return good;
-}
-
-/* --- back --- */
-
-enum { S, SIGNAL, KIND, COUNT, PIN_V, VALUE, UNIT, PERCENT, LOW, HIGH, CLOSINGS, FLAGS, COLUMNS };
-
-static double figure(const char *text)
-{
-    char *end = NULL;
-    const double found = text != NULL ? strtod(text, &end) : NAN;
-    return text == NULL || end == text ? NAN : found;
-}
-
-static bool visit_texts(const char *const *column, int run, stored_visitor *visit, void *context)
-{
-    static const char *const kinds[STORED_KINDS] = {"analog", "digital", "output", "level", "run", "timed"};
-    stored_row row = {.kind = STORED_KINDS,
-                      .run = run,
-                      .at = figure(column[S]),
-                      .count = figure(column[COUNT]),
-                      .value = figure(column[VALUE]),
-                      .low = figure(column[LOW]),
-                      .high = figure(column[HIGH]),
-                      .closings = figure(column[CLOSINGS])};
-    if (!isfinite(row.at) || column[SIGNAL] == NULL || column[KIND] == NULL)
-        return false;
-    for (int i = 0; i < STORED_KINDS; i++)
-        row.kind = strcmp(column[KIND], kinds[i]) == 0 ? (stored_kind)i : row.kind;
-    if (row.kind == STORED_KINDS)
-        return false;
-    plain_text_copy(row.signal, sizeof row.signal, column[SIGNAL]);
-    plain_text_copy(row.unit, sizeof row.unit, column[UNIT] != NULL ? column[UNIT] : "");
-    plain_text_copy(row.flags, sizeof row.flags, column[FLAGS] != NULL ? column[FLAGS] : "");
-    return visit(context, &row);
-}
-
-/* Rows of a statement whose columns are those of a record, and the run's number behind them. */
-static bool visit_rows(sqlite3 *database, const char *sql, stored_visitor *visit, void *context)
-{
-    sqlite3_stmt *statement = NULL;
-    int step = SQLITE_DONE, run = 0;
-    sqlite3_int64 last = -1;
-    bool good = sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK;
-    while (good && (step = sqlite3_step(statement)) == SQLITE_ROW) {
-        const char *column[COLUMNS];
-        for (int i = 0; i < COLUMNS; i++)
-            column[i] = (const char *)sqlite3_column_text(statement, i);
-        run += sqlite3_column_int64(statement, COLUMNS) != last;
-        last = sqlite3_column_int64(statement, COLUMNS);
-        good = visit_texts(column, run, visit, context);
-    }
-    sqlite3_finalize(statement);
-    return good && step == SQLITE_DONE;
-}
-
-/* Run by run: what it is of, its levels, its readings. Databases of before have neither titles nor levels. */
-static bool visit_database(const char *path, stored_visitor *visit, void *context)
-{
-    static const char readings[] = "SELECT s, signal, kind, count, pin_v, value, unit, percent, low, high, "
-                                   "closings, flags, run FROM reading ORDER BY run, rowid";
-    static const char all[] = "SELECT 0, 'run', 'run', NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, "
-                              "title, id, 0, 0 FROM run WHERE id "
-                              "IN (SELECT run FROM reading) UNION ALL SELECT 0, signal, 'level', NULL, NULL, "
-                              "value, unit, NULL, NULL, "
-                              "NULL, NULL, what, run, 1, rowid FROM level WHERE run IN (SELECT run FROM "
-                              "reading) UNION ALL SELECT s, "
-                              "signal, kind, count, pin_v, value, unit, percent, low, high, closings, flags, "
-                              "run, 2, rowid FROM reading "
-                              "ORDER BY 13, 14, 15";
-    sqlite3 *database = NULL;
-    const bool good =
-        sqlite3_open_v2(path, &database, SQLITE_OPEN_READONLY, NULL) == SQLITE_OK &&
-        visit_rows(database,
-                   ask_number(database, "PRAGMA user_version", 0) >= SCHEMA_WITH_RUNS ? all : readings, visit,
-                   context);
-    if (!good)
-        failed(path, "this is no record");
-    sqlite3_close(database);
-    return good;
-}
-
-typedef struct {
-    char text[COLUMNS][200];
-    int count;
-} csv_row;
-
-static void take_field(void *text, size_t length, void *context)
-{
-    csv_row *row = context;
-    if (row->count < COLUMNS)
-        snprintf(row->text[row->count], sizeof row->text[0], "%.*s", (int)length, (const char *)text);
-    row->count++;
-}
-
-static bool visit_csv(const char *path, stored_visitor *visit, void *context)
-{
-    struct csv_parser parser;
-    char *line = NULL;
-    size_t room = 0;
-    ssize_t length;
-    int run = 0;
-    bool first = true;
-    FILE *from = fopen(path, "rb");
-    if (from == NULL)
-        return failed(path, strerror(errno));
-    bool good = csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 &&
-                (strcmp(line, csv_head) == 0 || strcmp(line, clocked_head) == 0);
-    const int fields =
-        good && strcmp(line, clocked_head) == 0 ? COLUMNS + 1 : COLUMNS; /* the clock is not asked for */
-    while (good && (length = getline(&line, &room, from)) > 0 && line[length - 1] == '\n') {
-        csv_row row = {.count = 0};
-        const char *column[COLUMNS];
-        good = csv_parse(&parser, line, (size_t)length, take_field, NULL, &row) == (size_t)length &&
-               row.count == fields;
-        for (int i = 0; i < COLUMNS; i++)
-            column[i] = row.text[i][0] != '\0' ? row.text[i] : NULL;
-        /* Records of before say nothing of runs: all of such a file is one. */
-        run += run == 0 || (good && strcmp(row.text[KIND], "run") == 0 && !first);
-        first = false;
-        good = good && visit_texts(column, run, visit, context);
-    }
-    csv_free(&parser);
-    free(line);
-    fclose(from);
-    return good || failed(path, "this is no record");
-}
-
-bool store_visit(const char *path, stored_visitor *visit, void *context)
-{
-    return ends_with(path, ".db") ? visit_database(path, visit, context) : visit_csv(path, visit, context);
 }

@@ -203,3 +203,26 @@ char *write_row(const record_row *row, bool clocked, char *to)
     to[-1] = '\n';
     return to;
 }
+
+bool record_failed(const char *path, const char *what)
+{
+    fprintf(stderr, "%s: error: %s\n", path, what);
+    return false;
+}
+
+bool path_ends_with(const char *path, const char *end)
+{
+    const size_t length = strlen(path), size = strlen(end);
+    return length > size && strcmp(path + length - size, end) == 0;
+}
+
+sqlite3_int64 database_number(sqlite3 *database, const char *sql, sqlite3_int64 otherwise)
+{
+    sqlite3_stmt *statement = NULL;
+    sqlite3_int64 found = otherwise;
+    if (sqlite3_prepare_v2(database, sql, -1, &statement, NULL) == SQLITE_OK &&
+        sqlite3_step(statement) == SQLITE_ROW)
+        found = sqlite3_column_int64(statement, 0);
+    sqlite3_finalize(statement);
+    return found;
+}

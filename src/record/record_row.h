@@ -4,6 +4,11 @@
 #define TL_RECORD_ROW_H
 
 #include "record/record_file.h"
+#include <sqlite3.h>
+
+/* The first line of CSV; with the wall clock where a file begins with what happens now. */
+#define RECORD_HEAD "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags\n"
+#define CLOCKED_RECORD_HEAD "s,signal,kind,count,pin_v,value,unit,percent,low,high,closings,flags,clock\n"
 
 /* What is NAN, or an empty text, is left out. */
 typedef struct {
@@ -23,5 +28,11 @@ record_row row_of_output(const tl_plan *plan, int output, const output_state *of
 /* A line, its end included, with the wall clock or without; answers where the next one begins. There is room
  * for the name and 1000 bytes beside it. */
 char *write_row(const record_row *row, bool clocked, char *to);
+
+/* Says what is wrong with a file. @return false. */
+bool record_failed(const char *path, const char *what);
+bool path_ends_with(const char *path, const char *end);
+/* The one number that a statement answers. */
+sqlite3_int64 database_number(sqlite3 *database, const char *sql, sqlite3_int64 otherwise);
 
 #endif
