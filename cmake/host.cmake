@@ -49,7 +49,7 @@ public_library(tinyladder-bench $<TARGET_OBJECTS:bench-rooms>)
 
 # All three in one, for programs that load it: core, plans and bench. A call that is taken away or takes other arguments,
 # a structure that lies otherwise and a constant with another value are another ABI: a higher number here, then `make abi`.
-set(TINYLADDER_ABI 2)
+set(TINYLADDER_ABI 3)
 set_target_properties(tinyladder PROPERTIES POSITION_INDEPENDENT_CODE ON)
 add_library(tinyladder-host SHARED $<TARGET_OBJECTS:tinyladder> $<TARGET_OBJECTS:design-rooms>
             $<TARGET_OBJECTS:bench-rooms>)

@@ -88,6 +88,7 @@ static CU_SuiteInfo suites[] = {
     {"read", NULL, NULL, NULL, NULL, read_tests},
     {"convert", NULL, NULL, NULL, NULL, convert_tests},
     {"record", NULL, NULL, NULL, NULL, record_tests},
+    {"dumps", NULL, NULL, NULL, NULL, dump_tests},
     {"plot", NULL, NULL, NULL, NULL, plot_tests},
     {"size verb", NULL, NULL, NULL, NULL, size_tests},
     {"completion", NULL, NULL, NULL, NULL, completion_tests},

@@ -43,7 +43,6 @@ void bouncing_edge_add(bench_island *s, random_source *random, int contact, doub
 
 static void load_press(tl_bench *bench, bench_island *s, bench_cursor *cursor)
 {
-    const double bounce = bench->circuit->plan->signals[cursor->signal].source.bounce;
     const tl_signal_nodes *nodes = &bench->circuit->signals[cursor->signal];
     tl_press repeated;
     const tl_press *press = &repeated;
@@ -54,6 +53,7 @@ static void load_press(tl_bench *bench, bench_island *s, bench_cursor *cursor)
     const int contact = press->button >= 0 ? nodes->buttons[press->button] : nodes->contact;
     if (bench->by_hand[contact])
         return;
+    const double bounce = press->recorded ? 0 : bench->circuit->plan->signals[cursor->signal].source.bounce;
     bouncing_edge_add(s, &cursor->random, contact, press->at, fmin(bounce, press->length / 2));
     bouncing_edge_add(s, &cursor->random, contact, press->at + press->length, bounce);
 }

@@ -3,6 +3,7 @@
 #define _GNU_SOURCE
 #include "cli/explain_gather.h"
 #include "base/nearest_name.h"
+#include "base/vcd_read.h"
 #include "printing/options.h"
 #include "printing/printing.h"
 #include "reading/counts.h"
@@ -109,6 +110,25 @@ static void add_samples(gathering *g, situation *in, int signal, const char *tex
         refuse(g, "--saw", text, "expected a count or a level");
 }
 
+/* A recorded line moves with its source: each level that it had is a situation. */
+static void add_recorded(gathering *g, int k, int signal, const char *text)
+{
+    vcd_levels levels;
+    tl_text_error error = {0, ""};
+    if (g->plan->signals[signal].analog) {
+        refuse(g, "--saw", text, "a recorded line has levels, and this signal has counts");
+        return;
+    }
+    tl_report *report = tl_report_new();
+    if (!vcd_load(text, report, &levels))
+        refuse(g, "--saw", text, tl_report_finding(report, 0)->cause);
+    tl_report_free(report);
+    for (int i = 0; g->good && i < levels.count && i < 2; i++)
+        g->good = seen_sample_read(situation_signal(situation_at(g, k + i), signal), g->plan,
+                                   levels.levels[i].high ? "1" : "0", &error);
+    vcd_free(&levels);
+}
+
 /* Pieces without names are situations of the one signal, or one for each of the signals. */
 static void take_saw(gathering *g, const char *text)
 {
@@ -119,7 +139,9 @@ static void take_saw(gathering *g, const char *text)
         const bool named = strchr(list.piece[i], '=') != NULL;
         const int signal = signal_and_rest(g, "--saw", list.piece[i], i, &rest),
                   k = named || g->signal_count > 1 ? 0 : i;
-        if (signal != TL_NONE)
+        if (signal != TL_NONE && names_vcd(rest))
+            add_recorded(g, k, signal, rest);
+        else if (signal != TL_NONE)
             add_samples(g, situation_at(g, k), signal, rest);
     }
 }

@@ -28,7 +28,7 @@ static const struct argp_option explain_rows[] = {
     {"saw", KEY_SAW, "COUNTS", 0,
      "counts or levels: '2610', samples '2610 2611', one situation after the other '12, 510, 1020', or "
      "several signals "
-     "'NAME=2610, NAME=12'",
+     "'NAME=2610, NAME=12'; of a line that a logic analyser recorded FILE.vcd:VARIABLE",
      0},
     {"source", KEY_SOURCE_DID, "VALUES", 0,
      "what you believe the source did: '12.7V', '12.6V..12.8V', '0%, 50%, 100%', 'closed', or 'NAME=VALUE'",

@@ -55,8 +55,8 @@ static const struct argp_option read_argp_options[] = {
      "input resistance of the voltmeter (default: from the plan, else 10Mohm)", 0},
     {"meter-ohms", 0, NULL, OPTION_ALIAS | OPTION_HIDDEN, NULL, 0},
     {"expect", KEY_EXPECT, "LENGTHS", 0,
-     "wait for this pulse pattern on one digital signal, such as '300ms high, 200ms low', or plan: the "
-     "pattern in the plan",
+     "wait for this pulse pattern on one digital signal, such as '300ms high, 200ms low'; plan: the "
+     "pattern in the plan; FILE.vcd:NAME: that of a recorded line",
      0},
     {"within", KEY_WITHIN, "PERCENT", 0,
      "tolerance of the pattern's lengths (default: from the plan, else 5%)", 0},

@@ -39,8 +39,8 @@ static const struct argp_option record_argp_options[] = {
     {"mean", 'm', "N", 0, "average N samples per reading (default: from the plan)", 0},
     {"stop-when", KEY_STOP_WHEN, "SIGNAL=STATE", 0,
      "stop when a signal has this state, such as stop-button=closed", 0},
-    {"output", 'o', "FILE", 0, "write to FILE.csv or FILE.db, append if it exists; - writes CSV to a pipe",
-     0},
+    {"output", 'o', "FILE", 0,
+     "write to FILE.csv or FILE.db, append if it exists; or to a new FILE.vcd; - writes CSV to a pipe", 0},
     {0},
 };
 
@@ -54,6 +54,8 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
         break;
     case KEY_FOR:
         o->length = option_value(state, "for", text, TL_DIM_SECOND);
+        if (!(o->length > 0))
+            argp_error(state, "--for: expected more than 0 s");
         break;
     case 'm':
         o->samples = option_number(state, "mean", text, 1, 10000);
@@ -72,7 +74,7 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
         break;
     case ARGP_KEY_END:
         if (o->play.plan != NULL && o->out == NULL)
-            argp_error(state, "-o is required: FILE.csv, FILE.db or -");
+            argp_error(state, "-o is required: FILE.csv, FILE.db, FILE.vcd or -");
         if (o->counts != NULL &&
             (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->samples > 0 || o->real_time))
             argp_error(state, "--counts: the real board has no --scene, --at, --seed, --mean or --real-time");
@@ -373,14 +375,14 @@ static int record_plan(const record_options *o, const play *p)
 static int run_record(int argc, char **argv)
 {
     static const struct argp_child children[] = {{&play_argp, 0, NULL, 0}, {&publish_argp, 0, NULL, 0}, {0}};
-    static const struct argp argp = {
-        record_argp_options,
-        parse_record,
-        "PLAN [SIGNAL...]",
-        "Record readings of the simulated bench or of your board as CSV or in an SQLite database.",
-        children,
-        NULL,
-        NULL};
+    static const struct argp argp = {record_argp_options,
+                                     parse_record,
+                                     "PLAN [SIGNAL...]",
+                                     "Record readings of the simulated bench or of your board as CSV, in an "
+                                     "SQLite database, or as a value change dump.",
+                                     children,
+                                     NULL,
+                                     NULL};
     record_options o = {.play = {.every = 1, .every_least = 1e-3, .every_most = INFINITY, .seed = -1}};
     play p;
     options_parse(&argp, argc, argv, &o);

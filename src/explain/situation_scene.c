@@ -41,7 +41,7 @@ static void press_source(tl_scene *scene, const seen_source *source)
     if (!source->pressed)
         return;
     scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
-    scene->presses[scene->press_count++] = (tl_press){source->signal, source->button, long_ago, 1e6};
+    scene->presses[scene->press_count++] = (tl_press){source->signal, source->button, long_ago, 1e6, false};
 }
 
 /* Evenly in what the sensor feels, not in its ohms. */

@@ -49,16 +49,22 @@ static bool visit_lines(reader *r, struct csv_parser *parser, int file, csv_visi
     return true;
 }
 
+int joined_file(reader *r, const yaml_tree *node)
+{
+    char *path = beside(r->path, node->text);
+    const int file =
+        may_join(path, node->place, r->path, r->report) ? load_text_file(path, node->place, r->report) : -1;
+    free(path);
+    if (file >= 0)
+        r->report->files[file].hidden = r->report->outside;
+    return file;
+}
+
 bool csv_visit(reader *r, const yaml_tree *node, csv_visitor *visit, void *context, int *file)
 {
     struct csv_parser parser;
-    char *path = beside(r->path, node->text);
     bool good = false;
-    *file =
-        may_join(path, node->place, r->path, r->report) ? load_text_file(path, node->place, r->report) : -1;
-    free(path);
-    if (*file >= 0)
-        r->report->files[*file].hidden = r->report->outside;
+    *file = joined_file(r, node);
     if (*file >= 0 && csv_init(&parser, CSV_STRICT | CSV_STRICT_FINI) == 0) {
         good = visit_lines(r, &parser, *file, visit, context);
         csv_free(&parser);

@@ -15,6 +15,9 @@ typedef struct {
 /* Called for every line that is not empty. @return false to stop: it has reported why. */
 typedef bool csv_visitor(reader *r, void *context, const csv_line *line, tl_place place);
 
+/* The number of the file that a node names, beside the one that is read; -1 where it is none, which is
+ * reported. */
+int joined_file(reader *r, const yaml_tree *node);
 /* node names the file, beside the one that is read. Answers its number in *file, false where it is none. */
 bool csv_visit(reader *r, const yaml_tree *node, csv_visitor *visit, void *context, int *file);
 

@@ -61,9 +61,9 @@ const key_section keys_steps = {"steps", "steps", keys_steps_rows};
 
 static const known_key keys_values_file_rows[] = {
     {"file", true, KEY_FILE, 0, NULL, NULL,
-     "CSV file beside the scene; its first line names the columns, and the first column is the time: `ms`, `s`, `min` or `h`",
+     "file beside the scene. Analog: CSV; its first line names the columns, and the first column is the time: `ms`, `s`, `min` or `h`. Digital: a value change dump (IEEE 1364) with the levels of the line, as a logic analyser records them; the bench adds no bounce",
      "dusk.csv", NULL, BY_CODE},
-    {"column", false, KEY_NAME, 0, NULL, "the second", "column of the values", "ohms", NULL, BY_CODE},
+    {"column", false, KEY_NAME, 0, NULL, "the second; of a dump the only line", "column of the values; of a dump the variable, alone or behind its scopes: `D0`, `bench.D0`", "ohms", NULL, BY_CODE},
     {.name = NULL},
 };
 const key_section keys_values_file = {"values-file", "values from a file", keys_values_file_rows};

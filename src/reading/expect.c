@@ -3,6 +3,7 @@
 /* `read --expect`: the lengths that a line shows against those that it should. */
 #include "reading/expect.h"
 #include "base/memory.h"
+#include "base/vcd_read.h"
 #include "tinyladder/core.h"
 #include <math.h>
 #include <stdlib.h>
@@ -58,6 +59,34 @@ static bool read_lengths_wanted(const char *text, lengths *l)
     }
     free(copy);
     return good && l->count > 0;
+}
+
+/* The whole lengths between the changes of a recorded line. */
+static bool read_recorded(const char *text, lengths *l)
+{
+    vcd_levels levels;
+    tl_report *report = tl_report_new();
+    const bool loaded = vcd_load(text, report, &levels);
+    const int wanted =
+        levels.count - 2; /* what was there before the first change and behind the last is no length */
+    if (!loaded)
+        tl_report_tell(report, stderr);
+    tl_report_free(report);
+    l->shortest = INFINITY;
+    for (int i = 1; i <= wanted && l->count < TL_PATTERN_MOST; i++) {
+        const double seconds = levels.levels[i + 1].at - levels.levels[i].at;
+        l->wanted[l->count++] = (tl_length_us){levels.levels[i].high, (uint32_t)llround(1e6 * seconds)};
+        l->shortest = fmin(l->shortest, seconds);
+        l->total += seconds;
+    }
+    const bool good = l->count == wanted && wanted > 0 && l->shortest >= 1e-6;
+    if (loaded && !good)
+        fprintf(stderr,
+                "tinyladder: --expect: between its changes the line has %d lengths; expected 1 to %d, of 1 "
+                "us or more\n",
+                wanted > 0 ? wanted : 0, TL_PATTERN_MOST);
+    vcd_free(&levels);
+    return good;
 }
 
 /* What the plan says that the line should show. */
@@ -175,6 +204,9 @@ int expect_lengths(tl_bench *bench, int signal, const char *text, double within_
             return EXIT_USAGE;
         }
         within_percent = isnan(within_percent) ? s->reading.within : within_percent;
+    } else if (names_vcd(text)) {
+        if (!read_recorded(text, &l))
+            return EXIT_UNREADABLE;
     } else if (!read_lengths_wanted(text, &l)) {
         fprintf(stderr,
                 "tinyladder: --expect: expected alternating lengths, such as '300ms high, 200ms low', at "

@@ -8,6 +8,7 @@
 #include "base/plain_text.h"
 #include "base/replace_file.h"
 #include "record/record_row.h"
+#include "record/vcd_write.h"
 #include <csv.h>
 #include <errno.h>
 #include <fcntl.h>
@@ -32,7 +33,8 @@ struct store {
     char *path;
     const tl_plan *plan;
     recorded_run of;
-    int file; /* of CSV; -1 */
+    int file;       /* of CSV and of a value change dump; -1 */
+    vcd_dump *dump; /* of the latter */
     char *text;
     size_t room;
     sqlite3 *database;
@@ -136,6 +138,30 @@ static bool put_csv_run(store *s)
     const bool good = put_csv(s, rows, 1 + level_rows(s, rows + 1));
     s->times = 0;
     free(rows);
+    return good;
+}
+
+/* --- value change dumps --- */
+
+/* One write for all rows of a time, and of nothing of them where that fails. */
+static bool put_dump(store *s, char *text)
+{
+    const bool good = write_whole(s->file, text, strlen(text)) || record_failed(s->path, strerror(errno));
+    free(text);
+    s->times += good;
+    return good;
+}
+
+static bool begin_dump(store *s)
+{
+    struct stat is;
+    if (fstat(s->file, &is) != 0)
+        return record_failed(s->path, strerror(errno));
+    if (is.st_size > 0)
+        return record_failed(s->path, "a value change dump holds one run: nothing is added to it");
+    s->dump = vcd_dump_new(&s->of);
+    const bool good = put_dump(s, vcd_dump_head(s->dump));
+    s->times = 0;
     return good;
 }
 
@@ -334,11 +360,14 @@ store *store_open(const char *path, const recorded_run *of, int *status)
     } else if (path_ends_with(path, ".csv")) {
         s->file = open(path, O_RDWR | O_CREAT | O_CLOEXEC, 0666);
         good = s->file >= 0 ? take_up_csv(s) && put_csv_run(s) : record_failed(path, strerror(errno));
+    } else if (path_ends_with(path, ".vcd")) {
+        s->file = open(path, O_RDWR | O_CREAT | O_CLOEXEC, 0666);
+        good = s->file >= 0 ? begin_dump(s) : record_failed(path, strerror(errno));
     } else if (path_ends_with(path, ".db")) {
         good = open_database(s);
     } else {
         *status = EXIT_USAGE;
-        fprintf(stderr, "tinyladder: -o: a file ends in .csv or .db, or is - for CSV to a pipe: '%s'\n",
+        fprintf(stderr, "tinyladder: -o: a file ends in .csv, .vcd or .db, or is - for CSV to a pipe: '%s'\n",
                 path);
     }
     if (good)
@@ -364,7 +393,9 @@ bool store_put(store *s, const int *signals, const taken *readings, int count, c
     }
     for (int i = 0; i < used; i++)
         snprintf(s->rows[i].clock, sizeof s->rows[i].clock, "%s", clock);
-    const bool good = s->file >= 0 ? put_csv(s, s->rows, used) : put_database(s, s->rows, used);
+    const bool good = s->dump != NULL ? put_dump(s, vcd_dump_rows(s->dump, s->rows, used))
+                      : s->file >= 0  ? put_csv(s, s->rows, used)
+                                      : put_database(s, s->rows, used);
     s->broken = s->broken || !good;
     return good;
 }
@@ -384,6 +415,7 @@ bool store_close(store *s, unsigned long *times)
     if (times != NULL)
         *times = s->times;
     good = good && !s->broken;
+    vcd_dump_free(s->dump);
     free(s->text);
     free(s->rows);
     free(s->path);

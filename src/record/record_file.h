@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* Where records go: a CSV file or an SQLite database. docs/records.md has both formats. */
+/* Where records go: a CSV file, an SQLite database or a value change dump. docs/records.md has the formats.
+ */
 #ifndef TL_RECORD_FILE_H
 #define TL_RECORD_FILE_H
 
@@ -18,8 +19,9 @@ typedef struct {
     bool live; /* it happens now: its rows have the wall clock */
 } recorded_run;
 
-/* Opens a file by its ending, .csv or .db, or - for CSV to standard output; one that is there is appended to,
- * unless it is something else. NULL with what is wrong said; *status is then the exit status. */
+/* Opens a file by its ending, .csv, .db or .vcd, or - for CSV to standard output; one that is there is
+ * appended to, unless it is something else, or a dump. NULL with what is wrong said; *status is then the exit
+ * status. */
 store *store_open(const char *path, const recorded_run *of, int *status);
 /* One time's readings: all of them, or none. false with what is wrong said. */
 bool store_put(store *s, const int *signals, const taken *readings, int count, const outputs *beside);

@@ -36,7 +36,7 @@ static bool read_press(reader *r, const yaml_tree *node, int signal, int button,
         return false;
     }
     scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
-    scene->presses[scene->press_count++] = (tl_press){signal, button, at.nominal, length.nominal};
+    scene->presses[scene->press_count++] = (tl_press){signal, button, at.nominal, length.nominal, false};
     return true;
 }
 
@@ -76,6 +76,13 @@ static bool read_presses(reader *r, const yaml_tree *key, const yaml_tree *node,
     for (int i = 0; i < scene->repeat_count; i++) {
         if (scene->repeats[i].signal == index) {
             report_error(r, "key-twice", key->place, "'%.60s' has a pattern under 'values' already",
+                         key->text);
+            return false;
+        }
+    }
+    for (int i = 0; i < scene->press_count; i++) {
+        if (scene->presses[i].signal == index && scene->presses[i].recorded) {
+            report_error(r, "key-twice", key->place, "'%.60s' has recorded levels under 'values' already",
                          key->text);
             return false;
         }

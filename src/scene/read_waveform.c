@@ -212,7 +212,7 @@ bool tl_repeat_press(const tl_repeat *pattern, unsigned long n, tl_press *press)
         at += i < place ? pattern->lengths[i] : 0;
     }
     at += (double)(n / (unsigned)(pattern->count / 2)) * period;
-    *press = (tl_press){pattern->signal, -1, at, fmin(pattern->lengths[place], pattern->until - at)};
+    *press = (tl_press){pattern->signal, -1, at, fmin(pattern->lengths[place], pattern->until - at), false};
     return at < pattern->until;
 }
 
@@ -292,9 +292,12 @@ bool read_scene_value(reader *r, const yaml_tree *key, const yaml_tree *node, co
         return false;
     if (!signal->analog && node->kind == YAML_MAP && yaml_get(node, "repeat") != NULL)
         return read_repeat(r, node, plan, waveform.signal, scene);
+    if (!signal->analog && node->kind == YAML_MAP && yaml_get(node, "file") != NULL)
+        return read_scene_levels(r, node, plan, waveform.signal, scene);
     if (!signal->analog || signal->source.button_count > 0) {
         report_error(r, "wrong-shape", key->place,
-                     "a contact is pressed: list it under 'presses', or give it a pattern {repeat: [...]}");
+                     "a contact is pressed: list it under 'presses', or give it a pattern {repeat: [...]} or "
+                     "recorded levels {file: line.vcd}");
         return false;
     }
     waveform.of_quantity = signal->source.curve.law != TL_LAW_NONE;

@@ -55,6 +55,7 @@ typedef struct tl_press {
     int signal;
     int button;        /**< of a chain or star; -1 for a contact */
     double at, length; /**< seconds */
+    bool recorded;     /**< of a real line: with its own bounce */
 } tl_press;
 
 enum { TL_REPEAT_MOST = 32 };
