@@ -36,7 +36,7 @@ def main():
     recipes = Path(__file__).resolve().parent.parent / "docs" / "recipes"
     wrong = blocks = 0
     alone = [recipes.parent.parent / "README.md", recipes.parent / "first-steps.md"]  # in an empty folder
-    with_demo = [recipes.parent / name for name in ("troubleshooting.md", "editors.md")]  # with the demo beside it
+    with_demo = [recipes.parent / name for name in ("troubleshooting.md", "editors.md", "overlay.md")]  # with the demo beside it
     installed = tempfile.TemporaryDirectory()
     env = environment(build, installed.name)
     for recipe in [*alone, *with_demo, *sorted(recipes.glob("*.md"))]:

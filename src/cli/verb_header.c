@@ -21,14 +21,18 @@ enum { LARGEST = 8 << 20 }; /* bytes of a header that is there */
 
 typedef struct {
     const char *plan, *out, *verify;
-    bool despite_errors, force, json;
+    bool despite_errors, force, json, overlay;
 } header_options;
+
+enum { KEY_FORM = 1000 };
 
 static const struct argp_option header_argp_options[] = {
     {"output", 'o', "FILE", 0, "write to FILE (default, and -: the terminal)", 0},
     {"verify", 'v', "FILE", 0, "compare with an existing header; print the difference", 0},
     {"despite-errors", 'd', NULL, 0, "write the header even if the plan has errors; list them in it", 0},
     {"force", 'f', NULL, 0, "overwrite FILE even if it is not the header of this plan", 0},
+    {"form", KEY_FORM, "header|overlay", 0,
+     "header: C constants (default); overlay: a devicetree overlay for a Linux computer, FILE.dtso", 0},
     {"json", 'j', NULL, 0, "with --output: print the accuracy of each signal as one JSON object", 0},
     {0},
 };
@@ -52,6 +56,11 @@ static error_t parse_header(int key, char *text, struct argp_state *state)
     case 'j':
         o->json = true;
         return 0;
+    case KEY_FORM:
+        o->overlay = strcmp(text, "overlay") == 0;
+        if (!o->overlay && strcmp(text, "header") != 0)
+            argp_error(state, "--form: '%.40s': header or overlay", text);
+        return 0;
     case ARGP_KEY_ARG:
         option_file(state, "plan", &o->plan, text);
         return 0;
@@ -60,6 +69,8 @@ static error_t parse_header(int key, char *text, struct argp_state *state)
             argp_error(state, "which plan?");
         if (o->out != NULL && o->verify != NULL)
             argp_error(state, "either --output or --verify, not both");
+        if (o->json && o->overlay)
+            argp_error(state, "--json: an overlay has no accuracy to print");
         if (o->json && o->out == NULL)
             argp_error(state, "--json goes with --output: else the header itself is printed");
         return 0;
@@ -229,11 +240,14 @@ static int write_out(const header_options *o, const tl_plan *plan, const char *t
     if (!o->force && access(o->out, F_OK) == 0) {
         char *there = text_there(o->out);
         const bool own = there != NULL && is_of_this_plan(there, text);
-        const bool whole = own && tl_firmware_header_is_whole(there);
+        const bool whole =
+            own && (o->overlay ? tl_overlay_is_whole(there) : tl_firmware_header_is_whole(there));
         free(there);
         if (!whole) {
             fprintf(stderr, "%s: error: it is there, and %s; --force writes over it\n", o->out,
-                    own ? "was changed by hand since it was made" : "no header of this plan");
+                    own          ? "was changed by hand since it was made"
+                    : o->overlay ? "no overlay of this plan"
+                                 : "no header of this plan");
             return EXIT_HARDWARE;
         }
     }
@@ -245,8 +259,9 @@ static int write_out(const header_options *o, const tl_plan *plan, const char *t
         print_rows_json(o->out, plan, rows);
         return EXIT_DONE;
     }
-    printf("%s: %s\n\n", o->out, plan->title);
-    print_rows(plan, rows);
+    printf("%s: %s\n%s", o->out, plan->title, o->overlay ? "" : "\n");
+    if (!o->overlay)
+        print_rows(plan, rows);
     return EXIT_DONE;
 }
 
@@ -274,7 +289,9 @@ static int make(const header_options *o, const tl_plan *plan, tl_report *report)
     char why[200];
     int status = EXIT_FOUND;
     tl_plan_check(circuit, report);
-    char *text = is_fit(o, report) ? tl_firmware_header(circuit, report, rows, why) : NULL;
+    char *text = !is_fit(o, report) ? NULL
+                 : o->overlay       ? tl_overlay(circuit)
+                                    : tl_firmware_header(circuit, report, rows, why);
     if (text != NULL)
         status = o->verify != NULL ? verify(o->verify, text) : write_out(o, plan, text, rows);
     else if (tl_report_at_least(report, TL_ERROR) == 0 || o->despite_errors)

@@ -103,7 +103,7 @@ static void put_head(const maker *m, const char *guard, const tl_report *finding
 }
 
 /* FNV-1a over everything that follows it: another plan has another one. */
-static unsigned long id_of(const char *text)
+unsigned long id_of(const char *text)
 {
     unsigned long id = 2166136261ul;
     for (; *text != '\0'; text++)

@@ -43,7 +43,7 @@ static void put_rhythm(const maker *m, int signal)
 
 void put_contact(const maker *m, int signal)
 {
-    char known[MAKER_NAME], capitals[MAKER_NAME];
+    char known[MAKER_NAME], capitals[MAKER_NAME], other[MAKER_NAME];
     const tl_signal *s = &m->plan->signals[signal];
     const tl_button_config config = tl_plan_button(m->plan, signal);
     fprintf(m->out, "   Closed is %s. */\nenum { %s_LINE = ", config.closed_is_low ? "low" : "high",
@@ -60,6 +60,9 @@ void put_contact(const maker *m, int signal)
                 "static inline uint16_t %s_closings(const tl_button *button)\n{\n    return "
                 "button->closings;\n}\n",
                 known);
+    if (s->reading.second_line != TL_NONE)
+        fprintf(m->out, "/* With %s a rotary encoder: feed both to tl_quadrature_feed(). */\n",
+                c_name(m->plan->signals[s->reading.second_line].name, other));
     if (s->reading.as == TL_AS_TOGGLE)
         fprintf(m->out,
                 "/* Every closing turns it over, off to begin with: what shows it is given this. */\n"

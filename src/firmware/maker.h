@@ -29,6 +29,8 @@ const char *c_name(const char *name, char text[MAKER_NAME]);
 const char *c_capitals(const char *name, char text[MAKER_NAME]);
 /* `TL_PIN(14, L12)` */
 void put_pin(const maker *m, int pin);
+/* A number of 28 bits for a text: another text has another one, as good as always. */
+unsigned long id_of(const char *text);
 /* A whole number with its suffix, so that no compiler asks about signs. */
 void put_unsigned(const maker *m, double value);
 /* What people typed, for a comment: nothing in it ends or begins one. */

@@ -318,6 +318,7 @@ static const known_key keys_digital_reading_rows[] = {
     {"as", false, KEY_WORD, 0, "level|count|toggle|lengths|frequency|duty|period", "level",
      "`level`: the state; `count`: number of closures; `toggle`: a switch that every closure turns over; `lengths`: compared with an expected pulse pattern; `frequency`, `duty`, `period`: of the closures (of a logic line: of the high level)",
      "frequency", NULL, INTO(WORD, tl_plan_reading, as)},
+    {"turns-with", false, KEY_NAME, 0, NULL, "none", "this line and that of the named signal are a rotary encoder, a quarter turn apart; what names itself is the second line", "encoder-2", NULL, BY_CODE},
     {"expect", false, KEY_LIST, 0, NULL, "none", "lengths: the expected pulse pattern", "[high 300 ms, low 200 ms]", NULL, BY_CODE},
     {"within", false, KEY_VALUE, TL_DIM_PERCENT, NULL, "5 %",
      "lengths: tolerance of each pulse length",

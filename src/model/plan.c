@@ -15,6 +15,7 @@ static void free_stages(tl_stage *stages, int count)
 
 static void free_signal(tl_signal *signal)
 {
+    free(signal->reading.turns_with);
     free_stages(signal->stages, signal->stage_count);
     for (int i = 0; i < signal->source.button_count; i++)
         free(signal->source.buttons[i].name);

@@ -25,7 +25,7 @@ tl_signal *add_line(tl_plan *plan, const char *name, tl_place place)
     *line = (tl_signal){.name = tl_copy_text(name), .place = place, .channel = -1};
     line->reading.decimals = line->reading.active = line->reading.steps = -1;
     line->reading.word_align = line->reading.word_sign = line->reading.word_bytes = -1;
-    line->reading.meter = TL_NONE;
+    line->reading.meter = line->reading.second_line = TL_NONE;
     return line;
 }
 

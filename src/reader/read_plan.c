@@ -360,6 +360,30 @@ static bool read_sections(reader *r, const yaml_tree *root, const included_file 
     return good;
 }
 
+/* Once all signals have names. */
+static bool find_second_lines(reader *r, tl_plan *plan)
+{
+    bool good = true;
+    for (int i = 0; i < plan->signal_count; i++) {
+        tl_plan_reading *reading = &plan->signals[i].reading;
+        int other;
+        if (reading->turns_with == NULL || strcmp(reading->turns_with, plan->signals[i].name) == 0)
+            continue;
+        const tl_signal *second = tl_plan_signal(plan, reading->turns_with, &other);
+        if (second != NULL && !second->analog && second->reading.second_line == TL_NONE) {
+            reading->second_line = other;
+            continue;
+        }
+        report_error(r, second == NULL ? "unknown-signal" : "wrong-shape", reading->turns_place,
+                     second == NULL   ? "the plan has no signal '%.60s'"
+                     : second->analog ? "'%.60s' is no digital signal: an encoder has two lines"
+                                      : "'%.60s' is the first line of another encoder",
+                     reading->turns_with);
+        good = false;
+    }
+    return good;
+}
+
 static bool read_ambient(reader *r, const yaml_tree *node, tl_plan *plan)
 {
     tl_located ambient = {0};
@@ -408,6 +432,7 @@ static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
         good = (files[i].root == NULL || check_all(&own, files[i].root, &keys_include)) && good;
     }
     close_includes(files, count);
+    good = good && find_second_lines(r, plan);
     if (good && plan->has_drawer)
         plan_take_tolerances(plan);
     if (plan->title == NULL)

@@ -497,6 +497,12 @@ static bool read_digital_reading(reader *r, const yaml_tree *node, tl_signal *si
     const yaml_tree *at;
     bool good = take_keys(r, node, &keys_digital_reading, reading);
     reading->steady_given = yaml_get(node, "steady") != NULL;
+    if ((at = yaml_get(node, "turns-with")) != NULL) {
+        const char *name = NULL;
+        good = read_text(r, at, "the name of a signal", &name) && good;
+        reading->turns_with = name != NULL ? tl_copy_text(name) : NULL;
+        reading->turns_place = at->place;
+    }
     if ((at = yaml_get(node, "expect")) != NULL)
         good = read_lengths(r, at, levels, reading->expect, TL_PATTERN_MOST, &reading->expect_count) && good;
     if (good && (reading->as == TL_AS_LENGTHS) != (reading->expect_count > 0)) {
@@ -514,7 +520,7 @@ bool read_reading(reader *r, const yaml_tree *node, const tl_plan *plan, tl_sign
     tl_plan_reading *reading = &signal->reading;
     reading->decimals = reading->active = reading->steps = -1;
     reading->word_align = reading->word_sign = reading->word_bytes = -1;
-    reading->meter = TL_NONE;
+    reading->meter = reading->second_line = TL_NONE;
     reading->per_base = 1;
     reading->of = farthest_of(&signal->source);
     reading->steady = 2 * signal->source.bounce;

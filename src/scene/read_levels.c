@@ -6,8 +6,8 @@
 #include "model/csv_file.h"
 #include "scene/read_scene.h"
 
-/* What stays at the end stays for good; what was there at the beginning was there before it. */
-static const double for_good = 1e6, long_before = -2000;
+/* The last level stays; the first was there before the beginning. */
+static const double for_ever = 1e6, long_before = -2000;
 
 /* A logic source is pressed while it is low. */
 static bool is_pressed(const tl_signal *signal, bool high)
@@ -21,7 +21,7 @@ static void add_presses(const vcd_levels *levels, const tl_signal *signal, int i
         if (!is_pressed(signal, levels->levels[i].high))
             continue;
         const double at = i > 0 ? levels->levels[i].at : long_before,
-                     until = i + 1 < levels->count ? levels->levels[i + 1].at : for_good;
+                     until = i + 1 < levels->count ? levels->levels[i + 1].at : for_ever;
         scene->presses = tl_grow(scene->presses, (size_t)scene->press_count, sizeof *scene->presses);
         scene->presses[scene->press_count++] =
             (tl_press){.signal = index, .button = -1, .at = at, .length = until - at, .recorded = true};

@@ -63,6 +63,15 @@ typedef struct tl_firmware_row {
 char *tl_firmware_header(tl_circuit *circuit, const tl_report *findings, tl_firmware_row *rows,
                          char why[200]);
 
+/**
+ * The plan as a devicetree overlay for a Linux computer, to be freed: keys, counters, encoders, channels
+ * behind dividers, shunts and multiplexers, lamps. What no binding can say is a comment. Source: the bindings
+ * of the Linux kernel that name no vendor.
+ */
+char *tl_overlay(tl_circuit *circuit);
+/** Whether a text is such an overlay as it was made. */
+bool tl_overlay_is_whole(const char *text);
+
 /** Whether a text is such a header as it was made: what follows its id is unchanged. */
 bool tl_firmware_header_is_whole(const char *text);
 

@@ -262,6 +262,9 @@ typedef struct tl_plan_reading {
     double within;        /**< percent */
     double over;          /**< seconds: whole periods of at least so long are measured together */
     double stopped_after; /**< seconds without an edge: it stands still */
+    char *turns_with;     /**< the second line of a rotary encoder, by name; NULL: none */
+    tl_place turns_place;
+    int second_line; /**< the same, as a signal; TL_NONE */
     /* chain, star */
     double apart; /**< counts between buttons; 0 for 1 % of the span */
     /* restated: what firmware that is already there believes; compared, not used */
