@@ -4,11 +4,13 @@
 #define _GNU_SOURCE /* memfd_create */
 #include "cli/cli.h"
 #include "cli/demo_data.h"
+#include <errno.h>
 #include <limits.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/mman.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 typedef struct {
@@ -87,8 +89,19 @@ static const tour_step tour[] = {
      {"/fernhill.plan.yaml", "house-battery", "--scene", "/evening.scene.yaml", "--live", "0s,20min,40min"},
      EXIT_DONE,
      {NULL}},
+    {&verb_explain,
+     "7. On the real board a battery of 12.6 V reads 0. What is wrong, and what should you measure next?",
+     {"/fernhill.plan.yaml", "house-battery", "--saw", "0 0 1", "--source", "12.6 V ±0.1 V", "--most", "3"},
+     EXIT_FOUND,
+     {NULL}},
+    {&verb_sheet,
+     "8. What you take to the bench: circuit, wiring list, and what your meter must show. (-o sheet.pdf\n"
+     "   draws it; -o sheet.html is a page that judges your readings.)",
+     {"/fernhill.plan.yaml", "house-battery", "--form", "txt"},
+     EXIT_DONE,
+     {NULL}},
     {&verb_header,
-     "7. Into the firmware: the constants of a battery signal, tested at every count.",
+     "9. Into the firmware: the constants of a battery signal, tested at every count.",
      {"/fernhill.plan.yaml"},
      EXIT_DONE,
      {"/* --- house-battery", "   L4:", "static const TL_ROM tl_line house_battery",
@@ -128,19 +141,35 @@ static void print_lines(FILE *from, const tour_step *step)
     free(line);
 }
 
-/* Runs the verb; its answer goes into a file in memory, and of that the lines of the step to the terminal. */
+/* In a process of its own: some verbs become another program. Its answer goes to a file, or to the terminal
+ * where that is -1. */
+static int run_verb_alone(const tour_step *step, int count, char **words, int answer)
+{
+    int status = 0;
+    fflush(stdout);
+    const pid_t child = fork();
+    if (child == 0) {
+        if (answer >= 0 && dup2(answer, STDOUT_FILENO) < 0)
+            _exit(EXIT_HARDWARE);
+        exit(step->verb->run(count, words));
+    }
+    while (child > 0 && waitpid(child, &status, 0) < 0 && errno == EINTR)
+        continue;
+    if (child > 0 && WIFEXITED(status))
+        return WEXITSTATUS(status);
+    perror("tinyladder: demo");
+    return EXIT_HARDWARE;
+}
+
+/* The answer goes into a file in memory, and of that the lines of the step to the terminal. */
 static int run_filtered(const tour_step *step, int count, char **words)
 {
-    fflush(stdout);
-    const int answer = memfd_create("answer", MFD_CLOEXEC), terminal = dup(STDOUT_FILENO);
-    if (answer < 0 || terminal < 0 || dup2(answer, STDOUT_FILENO) < 0) {
+    const int answer = memfd_create("answer", MFD_CLOEXEC);
+    if (answer < 0) {
         perror("tinyladder: demo");
         return EXIT_HARDWARE;
     }
-    const int status = step->verb->run(count, words);
-    fflush(stdout);
-    dup2(terminal, STDOUT_FILENO);
-    close(terminal);
+    const int status = run_verb_alone(step, count, words, answer);
     lseek(answer, 0, SEEK_SET);
     FILE *from = fdopen(answer, "r");
     if (from == NULL)
@@ -162,12 +191,12 @@ static int run_step(const tour_step *step, const char *folder)
     for (int i = 0; i < WORDS_MOST && step->words[i] != NULL; i++) {
         snprintf(paths[i], sizeof paths[i], "%s%s", step->words[i][0] == '/' ? folder : "", step->words[i]);
         words[count++] = paths[i];
-        printf(" %s", paths[i]);
+        printf(strchr(paths[i], ' ') != NULL ? " '%s'" : " %s", paths[i]);
     }
     words[count] = NULL;
     printf("\n\n");
     const int status =
-        step->lines[0] != NULL ? run_filtered(step, count, words) : step->verb->run(count, words);
+        step->lines[0] != NULL ? run_filtered(step, count, words) : run_verb_alone(step, count, words, -1);
     printf("\n%s   exit status %d%s\n\n", ink_on(stdout, INK_FAINT), status, ink_off(stdout));
     return status;
 }
@@ -210,8 +239,14 @@ static int run_demo(int argc, char **argv)
             return EXIT_HARDWARE;
         }
     }
-    printf("That was the tour. The plan is %s/fernhill.plan.yaml: change a number and check it again.\n",
-           folder);
+    printf("That was the tour. Three things to try:\n\n"
+           "  tinyladder new board -o own.board.yaml; tinyladder new plan -o own.plan.yaml\n"
+           "      a plan of your own: change it, and check it with 'tinyladder check own.plan.yaml'\n"
+           "  tinyladder watch %s/fernhill.plan.yaml --scene %s/evening.scene.yaml\n"
+           "      the whole bench, live: turn and press with the arrows and space\n"
+           "  tinyladder explain %s/cold-frame.plan.yaml --mystery 4 --ask\n"
+           "      a hidden fault: find it with as few measurements as you can\n",
+           folder, folder, folder);
     return EXIT_DONE;
 }
 

@@ -167,12 +167,13 @@ static error_t parse_read(int key, char *text, struct argp_state *state)
             argp_error(
                 state,
                 "--why: one moment, as a table or with --json; no --csv, --times or --seeds beside it");
-        if (o->counts != NULL &&
-            (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->ideal || o->seeds > 0 ||
-             o->mystery >= 0 || o->meter != NULL || o->expect != NULL || o->strict || o->samples > 0))
-            argp_error(state, "--counts: the real board has no --scene, --at, --seed, --ideal, --seeds, "
-                              "--mystery, --meter, "
-                              "--expect, --strict or --mean");
+        if (o->counts != NULL && (o->play.scene != NULL || o->play.fault_count > 0 || o->play.at != 0 ||
+                                  o->play.seed >= 0 || o->ideal || o->seeds > 0 || o->mystery >= 0 ||
+                                  o->meter != NULL || o->expect != NULL || o->strict || o->samples > 0))
+            argp_error(state,
+                       "--counts: the real board has no --scene, --fault, --at, --seed, --ideal, --seeds, "
+                       "--mystery, --meter, "
+                       "--expect, --strict or --mean");
         break;
     default:
         return ARGP_ERR_UNKNOWN;

@@ -75,9 +75,11 @@ static error_t parse_record(int key, char *text, struct argp_state *state)
     case ARGP_KEY_END:
         if (o->play.plan != NULL && o->out == NULL)
             argp_error(state, "-o is required: FILE.csv, FILE.db, FILE.vcd or -");
-        if (o->counts != NULL &&
-            (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->samples > 0 || o->real_time))
-            argp_error(state, "--counts: the real board has no --scene, --at, --seed, --mean or --real-time");
+        if (o->counts != NULL && (o->play.scene != NULL || o->play.fault_count > 0 || o->play.at != 0 ||
+                                  o->play.seed >= 0 || o->samples > 0 || o->real_time))
+            argp_error(
+                state,
+                "--counts: the real board has no --scene, --fault, --at, --seed, --mean or --real-time");
         break;
     default:
         return ARGP_ERR_UNKNOWN;

@@ -53,9 +53,9 @@ static error_t parse_watch(int key, char *text, struct argp_state *state)
         o->counts = text;
         break;
     case ARGP_KEY_END:
-        if (o->counts != NULL &&
-            (o->play.scene != NULL || o->play.at != 0 || o->play.seed >= 0 || o->speed != 1))
-            argp_error(state, "--counts: the real board has no --scene, --at, --seed or --speed");
+        if (o->counts != NULL && (o->play.scene != NULL || o->play.fault_count > 0 || o->play.at != 0 ||
+                                  o->play.seed >= 0 || o->speed != 1))
+            argp_error(state, "--counts: the real board has no --scene, --fault, --at, --seed or --speed");
         break;
     case KEY_FRAMES:
         o->frames = option_number(state, "frames", text, 1, 1000000000);

@@ -3,8 +3,8 @@
 #define _GNU_SOURCE
 #include "publish/publish.h"
 #include "broker/mqtt_address.h"
-#include "printing/printing.h"
 #include "printing/options.h"
+#include "printing/printing.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <math.h>
@@ -128,7 +128,8 @@ publisher *publisher_open(const publish_options *o, int *status)
         *status = EXIT_UNREADABLE;
     } else if (!helper_program("tinyladder-publish", p->helper_path)) {
         *status = EXIT_HARDWARE;
-        fprintf(stderr, "tinyladder: --publish: this was built without libmosquitto\n");
+        fprintf(stderr, "tinyladder: --publish: this program was built without MQTT: install "
+                        "libmosquitto-dev, and build it again\n");
     } else if (!start_helper(p, o)) {
         *status = EXIT_HARDWARE;
         fprintf(stderr, "tinyladder: --publish: %s\n", strerror(errno));

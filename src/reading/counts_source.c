@@ -141,7 +141,8 @@ static int open_mqtt(const char *url, pid_t *helper, char why[160])
         return -1;
     }
     if (!helper_program("tinyladder-listen", path)) {
-        snprintf(why, 160, "this was built without libmosquitto");
+        snprintf(why, 160,
+                 "this program was built without MQTT: install libmosquitto-dev, and build it again");
         return -1;
     }
     if (pipe2(ends, O_CLOEXEC) != 0)

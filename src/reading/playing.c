@@ -7,6 +7,8 @@
 
 static const struct argp_option shared_options[] = {
     {"scene", 's', "FILE", 0, "scene file: what happens on the bench (default: usual source values)", 0},
+    {"fault", 'F', "FAULT", 0, "one more fault on the bench, such as '{open: house-battery.divider.lower}'",
+     0},
     {"at", 't', "TIME", 0, "time in the scene, such as 90s or 12min (default: 0s)", 0},
     {"every", 'e', "TIME", 0, "time between readings (default: 100ms; record: 1s)", 0},
     {"seed", 'r', "N", 0,
@@ -31,6 +33,11 @@ static error_t parse_shared(int key, char *text, struct argp_state *state)
     switch (key) {
     case 's':
         o->scene = text;
+        break;
+    case 'F':
+        if (o->fault_count == PLAY_FAULTS_MOST)
+            argp_error(state, "--fault: at most %d; write more into a scene", PLAY_FAULTS_MOST);
+        o->faults[o->fault_count++] = text;
         break;
     case 't':
         o->at = option_value(state, "at", text, TL_DIM_SECOND);
@@ -72,6 +79,13 @@ int play_open(const play_options *o, play *p)
     p->scene = o->scene != NULL ? tl_scene_load(o->scene, p->circuit, p->report) : tl_scene_new();
     if (p->scene == NULL)
         return print_unreadable(p->report);
+    for (int i = 0; i < o->fault_count; i++) {
+        if (!tl_scene_add_fault(p->scene, o->faults[i], p->circuit, p->report)) {
+            fprintf(stderr, "tinyladder: --fault: '%.100s': %s\n", o->faults[i],
+                    tl_report_finding(p->report, tl_report_count(p->report) - 1)->cause);
+            return EXIT_USAGE;
+        }
+    }
     p->seed = o->seed >= 0 ? (unsigned long)o->seed : p->scene->seed;
     return EXIT_DONE;
 }

@@ -1,7 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* The common options of verbs that play a scene on the bench, and what they give: PLAN [SIGNAL...], --scene,
- * --at,
- * --every, --seed. */
+ * --fault, --at, --every, --seed. */
 #ifndef TL_PLAYING_H
 #define TL_PLAYING_H
 
@@ -10,8 +9,12 @@
 #include "printing/printing.h"
 #include "tinyladder/bench.h"
 
+enum { PLAY_FAULTS_MOST = 8 };
+
 typedef struct {
     const char *plan, *scene;
+    const char *faults[PLAY_FAULTS_MOST]; /* beside those of the scene, as one writes them there */
+    int fault_count;
     const char **names; /* of signals */
     int name_count;
     double at;

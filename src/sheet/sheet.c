@@ -183,7 +183,9 @@ int sheet_write(tl_circuit *circuit, const sheet_options *o, const char *path, s
     int count = 0;
     if (!paper_is_there()) {
         snprintf(why, 1200,
-                 "tinyladder: --output: '%.900s': this build had no pangocairo; .html and .txt remain", path);
+                 "tinyladder: --output: '%.900s': this program was built without drawing: install "
+                 "libpango1.0-dev and build it again, or write .html or .txt",
+                 path);
         return 0;
     }
     sheet s = sheet_of(circuit, o);

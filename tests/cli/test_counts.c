@@ -192,7 +192,7 @@ static void sources_that_are_not_there(void)
         {"--counts unix:/nowhere/x", "No such file or directory", 3},
         {"--counts tcp:localhost", "expected tcp:HOST:PORT", 3},
         {"--counts tcp:127.0.0.1:1", "Connection refused", 3},
-        {"--counts - --at 5s", "--counts: the real board has no --scene, --at", 2},
+        {"--counts - --at 5s", "--counts: the real board has no --scene, --fault, --at", 2},
         {"--counts - --wait 0s", "--wait: expected up to 24 h", 2},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
