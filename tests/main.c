@@ -89,6 +89,7 @@ static CU_SuiteInfo suites[] = {
     {"convert", NULL, NULL, NULL, NULL, convert_tests},
     {"record", NULL, NULL, NULL, NULL, record_tests},
     {"dumps", NULL, NULL, NULL, NULL, dump_tests},
+    {"trust", NULL, NULL, NULL, NULL, trust_tests},
     {"overlay", NULL, NULL, NULL, NULL, overlay_tests},
     {"plot", NULL, NULL, NULL, NULL, plot_tests},
     {"size verb", NULL, NULL, NULL, NULL, size_tests},

@@ -280,7 +280,10 @@ int main(int argc, char **argv)
 {
     options o = {.seed = -1, .seconds = 10};
     argp_err_exit_status = USAGE;
-    argp_parse(&arguments, argc, argv, 0, NULL, &o);
+    if (argp_parse(&arguments, argc, argv, 0, NULL, &o) != 0) {
+        fputs("out of memory\n", stderr);
+        return 4;
+    }
     signal(SIGINT, on_signal);
     signal(SIGTERM, on_signal);
     if (tl_attempt(run, &o))

@@ -5,12 +5,16 @@
  */
 #define _GNU_SOURCE
 #include "base/replace_file.h"
+#include <dirent.h>
 #include <errno.h>
 #include <fcntl.h>
 #include <limits.h>
+#include <poll.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -68,14 +72,50 @@ static int open_aside(const char *target, char aside[PATH_MAX], bool *named)
     return mkostemp(aside, O_CLOEXEC);
 }
 
-static bool replace_target(const char *target, mode_t mode, const void *text, size_t size)
+/* A run that was killed between giving its file a name and renaming it has left that name behind. */
+static void drop_litter(const char *target)
+{
+    char folder[PATH_MAX];
+    const char *slash = strrchr(target, '/'), *own = slash != NULL ? slash + 1 : target;
+    snprintf(folder, sizeof folder, "%.*s", slash == NULL ? 1 : (int)(slash - target) + 1,
+             slash == NULL ? "." : target);
+    DIR *in = opendir(folder);
+    for (struct dirent *entry; in != NULL && (entry = readdir(in)) != NULL;) {
+        long process = 0;
+        unsigned number = 0;
+        int end = 0;
+        const size_t length = strlen(own);
+        if (strncmp(entry->d_name, own, length) != 0 ||
+            sscanf(entry->d_name + length, ".%ld-%u%n", &process, &number, &end) != 2 ||
+            entry->d_name[length + (size_t)end] != '\0' || process <= 0 || kill((pid_t)process, 0) == 0 ||
+            errno != ESRCH)
+            continue;
+        (void)unlinkat(dirfd(in), entry->d_name, 0);
+    }
+    if (in != NULL)
+        closedir(in);
+}
+
+/* A file keeps its owner and group, where that may be. Only root can give one away, so only root must. */
+static bool keep_owner(int file, const struct stat *was)
+{
+    struct stat now;
+    if (was == NULL || (fstat(file, &now) == 0 && now.st_uid == was->st_uid && now.st_gid == was->st_gid))
+        return true;
+    return fchown(file, was->st_uid, was->st_gid) == 0 || geteuid() != 0;
+}
+
+static bool replace_target(const char *target, mode_t mode, const struct stat *was, const void *text,
+                           size_t size)
 {
     char aside[PATH_MAX];
     bool named;
+    drop_litter(target);
     const int file = open_aside(target, aside, &named);
     if (file < 0)
         return false;
-    bool good = write_whole(file, text, size) && fchmod(file, mode) == 0 && fsync(file) == 0;
+    bool good =
+        write_whole(file, text, size) && keep_owner(file, was) && fchmod(file, mode) == 0 && fsync(file) == 0;
     if (good && !named)
         good = named = link_aside(file, target, aside);
     good = good && rename(aside, target) == 0;
@@ -93,7 +133,8 @@ bool replace_file(const char *path, const void *text, size_t size)
     char target[PATH_MAX];
     struct stat was;
     mode_t mode;
-    if (realpath(path, target) == NULL) {
+    const bool known = realpath(path, target) != NULL;
+    if (!known) {
         if (errno != ENOENT || strlen(path) >= sizeof target)
             return false;
         snprintf(target, sizeof target, "%s", path); /* a new file */
@@ -111,5 +152,58 @@ bool replace_file(const char *path, const void *text, size_t size)
     } else {
         mode = was.st_mode & 07777;
     }
-    return replace_target(target, mode, text, size);
+    return replace_target(target, mode, known ? &was : NULL, text, size);
+}
+
+/* --- unless it has changed --- */
+
+enum { LOCK_TRIES = 150, LOCK_WAIT_MS = 20 };
+
+static bool lock(int file)
+{
+    for (int i = 0; i < LOCK_TRIES; i++) {
+        if (flock(file, LOCK_EX | LOCK_NB) == 0)
+            return true;
+        if (errno != EWOULDBLOCK && errno != EINTR)
+            return false;
+        (void)poll(NULL, 0, LOCK_WAIT_MS);
+    }
+    return false;
+}
+
+static bool holds(int file, const file_before *before)
+{
+    const char *text = before->text;
+    char piece[4096];
+    size_t at = 0;
+    ssize_t got;
+    while ((got = pread(file, piece, sizeof piece, (off_t)at)) > 0) {
+        if (at + (size_t)got > before->size || memcmp(piece, text + at, (size_t)got) != 0)
+            return false;
+        at += (size_t)got;
+    }
+    return got == 0 && at == before->size;
+}
+
+/* Whether the file that is locked is still the one of this name, with what is expected in it. */
+static bool is_as_before(int file, const char *path, const file_before *before)
+{
+    struct stat locked, named;
+    if (fstat(file, &locked) == 0 && stat(path, &named) == 0 && locked.st_ino == named.st_ino &&
+        locked.st_dev == named.st_dev && holds(file, before))
+        return true;
+    errno = ESTALE;
+    return false;
+}
+
+bool replace_file_of(const char *path, const file_before *before, const void *text, size_t size)
+{
+    const int file = open(path, O_RDONLY | O_NONBLOCK | O_CLOEXEC);
+    if (file < 0)
+        return false;
+    const bool good = lock(file) && is_as_before(file, path, before) && replace_file(path, text, size);
+    const int why = errno;
+    close(file);
+    errno = why;
+    return good;
 }

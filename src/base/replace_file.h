@@ -16,4 +16,16 @@ bool write_whole(int file, const void *bytes, size_t size);
  */
 bool replace_file(const char *path, const void *text, size_t size);
 
+/* What is expected in a file that is to be replaced; NULL: anything. */
+typedef struct {
+    const void *text;
+    size_t size;
+} file_before;
+
+/*
+ * The same, unless another has changed the file since it was read: errno is then ESTALE, and nothing is
+ * written. Those that write by this wait for each other, three seconds at most (EWOULDBLOCK).
+ */
+bool replace_file_of(const char *path, const file_before *before, const void *text, size_t size);
+
 #endif

@@ -22,6 +22,7 @@ enum { PROGRAM, HOST, PORT, TOPIC, SECURITY, CA_FILE, LOGIN_FILE, WORDS };
 
 static const char *topic;
 static bool refused;
+static unsigned long dropped; /* messages */
 
 static void on_connect(struct mosquitto *client, void *context, int answer)
 {
@@ -37,6 +38,25 @@ static void on_connect(struct mosquitto *client, void *context, int answer)
     (void)mosquitto_subscribe(client, NULL, below, 1);
 }
 
+/* A topic below the one is a signal, and its message one word: what would say more, or something of another
+ * signal, is dropped, and said once. */
+static bool is_one_line(const struct mosquitto_message *message, const char *name)
+{
+    const char *text = message->payload;
+    bool good = message->payloadlen >= 0 && strpbrk(name, " \n\r\t") == NULL;
+    for (int i = 0; good && i < message->payloadlen; i++)
+        good = text[i] != '\n' && text[i] != '\r' && text[i] != '\0' && (*name == '\0' || text[i] != ' ');
+    return good;
+}
+
+static void drop(const char *name)
+{
+    if (dropped++ == 0)
+        fprintf(stderr,
+                "tinyladder: --counts: dropped a message of %s: more than one line, one value or %d bytes\n",
+                *name == '/' ? "a topic below" : "the topic", LINE_LONGEST);
+}
+
 /* A whole line at once, or nothing. */
 static void on_message(struct mosquitto *client, void *context, const struct mosquitto_message *message)
 {
@@ -44,10 +64,16 @@ static void on_message(struct mosquitto *client, void *context, const struct mos
     const size_t length = strlen(topic);
     const char *name = message->topic + length;
     (void)client, (void)context;
+    if (!is_one_line(message, name)) {
+        drop(name);
+        return;
+    }
     const int used =
         snprintf(line, sizeof line, "%s%s%.*s\n", *name == '/' ? name + 1 : "", *name == '/' ? " " : "",
                  message->payloadlen, message->payloadlen > 0 ? (const char *)message->payload : "");
-    if (used > 0 && (size_t)used < sizeof line && write(STDOUT_FILENO, line, (size_t)used) != used)
+    if (used <= 0 || (size_t)used >= sizeof line)
+        drop(name);
+    else if (write(STDOUT_FILENO, line, (size_t)used) != used)
         refused = true;
 }
 

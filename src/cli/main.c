@@ -6,6 +6,7 @@
 #include "printing/json_answer.h"
 #include "tinyladder/design/memory.h"
 #include <errno.h>
+#include <signal.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
@@ -109,6 +110,7 @@ int main(int argc, char **argv)
 {
     int status = EXIT_DONE;
     argp_err_exit_status = EXIT_USAGE;
+    (void)signal(SIGXFSZ, SIG_IGN); /* a file that may grow no further is an error of that file */
     if (setenv("ARGP_HELP_FMT", help_width(), 0) != 0)
         must(NULL);
     json_set_alloc_funcs(json_memory, free);

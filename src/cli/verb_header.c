@@ -12,6 +12,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/mman.h>
+#include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -85,6 +86,13 @@ static error_t parse_header(int key, char *text, struct argp_state *state)
  */
 static char *text_there(const char *path)
 {
+    struct stat is;
+    if (stat(path, &is) != 0)
+        return NULL;
+    if (!S_ISREG(is.st_mode)) {
+        errno = ENODATA;
+        return NULL;
+    }
     FILE *file = fopen(path, "rb");
     if (file == NULL)
         return NULL;
@@ -188,7 +196,8 @@ static void print_rows(const tl_plan *plan, const tl_firmware_row *rows)
         values++;
         table_cell(&t, "%s", plan->signals[i].name);
         table_cell(&t, "%s", way_name(r->way));
-        table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals), unit_shown(plan->signals[i].reading.unit));
+        table_cell(&t, "%.*f %s", r->decimals, pow(10, -r->decimals),
+                   unit_shown(plan->signals[i].reading.unit));
         table_cell(&t, "%.0d", r->points); /* nothing for 0 */
         table_cell(&t, "%.0ld", r->counts);
         table_cell(&t, "%ld", r->wrong);

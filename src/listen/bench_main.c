@@ -151,7 +151,10 @@ int main(int argc, char **argv)
     options o = {.seed = -1};
     argp_err_exit_status = USAGE;
     json_set_alloc_funcs(json_memory, free);
-    argp_parse(&arguments, argc, argv, 0, NULL, &o);
+    if (argp_parse(&arguments, argc, argv, 0, NULL, &o) != 0) {
+        fputs("out of memory\n", stderr);
+        return 4;
+    }
     socket_watch_ending();
     if (tl_attempt(run, &o))
         return o.status;

@@ -86,6 +86,8 @@ static bool check_key(reader *r, const yaml_tree *map, int i, const key_section 
     return false;
 }
 
+enum { MAP_MOST = 1000 };
+
 bool check_map(reader *r, const yaml_tree *node, const key_section *section)
 {
     const known_key *keys = section->keys;
@@ -98,6 +100,10 @@ bool check_map(reader *r, const yaml_tree *node, const key_section *section)
     int count = 0;
     while (keys[count].name != NULL)
         count++;
+    if (node->count > MAP_MOST) {
+        report_error(r, "too-many", node->place, "%s has at most %d keys", section->what, MAP_MOST);
+        return false;
+    }
     for (int i = 0; i < node->count; i++)
         good = check_key(r, node, i, section, count) && good;
     for (int j = 0; j < count; j++) {
@@ -388,6 +394,11 @@ bool read_name_range(reader *r, const yaml_tree *node, int *count)
 {
     if (!read_end_range(r, node, count))
         return false;
+    if (node->text[0] == '-') {
+        report_error(r, "bad-name", node->place, "'%.40s' is no name: it would look like an option",
+                     node->text);
+        return false;
+    }
     if (strchr(node->text, '.') == NULL || strstr(node->text, "..") == strchr(node->text, '.'))
         return true;
     report_error(r, "bad-name", node->place, "'%.40s' is no name: a dot joins the parts of a path",

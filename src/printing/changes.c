@@ -139,8 +139,11 @@ static bool write_all(const changes *c)
 {
     for (int i = 0; i < c->count; i++) {
         const changed_file *f = &c->files[i];
-        if (!replace_file(f->path, f->after, f->after_size)) {
-            fprintf(stderr, "%s: error: %s; the file is unchanged\n", f->path, strerror(errno));
+        if (!replace_file_of(f->path, &(file_before){f->before, f->before_size}, f->after, f->after_size)) {
+            fprintf(stderr, "%s: error: %s; the file is unchanged\n", f->path,
+                    errno == ESTALE        ? "another program has changed it meanwhile"
+                    : errno == EWOULDBLOCK ? "another program is writing it"
+                                           : strerror(errno));
             return false;
         }
     }

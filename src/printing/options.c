@@ -64,7 +64,8 @@ void options_parse(const struct argp *argp, int argc, char **argv, void *input)
                 did_you_mean(meant != NULL ? option : NULL, text), argv[0]);
         exit(EXIT_USAGE);
     }
-    argp_parse(argp, argc, argv, 0, NULL, input);
+    if (argp_parse(argp, argc, argv, 0, NULL, input) != 0)
+        must(NULL);
 }
 
 tl_quantity option_quantity(struct argp_state *state, const char *option, const char *text,

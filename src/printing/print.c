@@ -224,10 +224,26 @@ int print_unreadable(tl_report *report)
 
 /* --- CSV --- */
 
+bool csv_is_formula(const char *text, size_t length)
+{
+    char number[64], *end;
+    if (length < 2 || strchr("=+-@\t", text[0]) == NULL)
+        return false; /* a sign alone says that there is nothing */
+    snprintf(number, sizeof number, "%.*s", (int)(length < 60 ? length : 60), text);
+    (void)strtod(number, &end);
+    return end == number || *end != '\0';
+}
+
 const char *csv_text(const char *text, char *to, size_t room)
 {
-    if (strpbrk(text, ",\"\r\n") == NULL)
+    char guarded[1200];
+    const bool formula = csv_is_formula(text, strlen(text));
+    if (!formula && strpbrk(text, ",\"\r\n") == NULL)
         return text;
+    if (formula) {
+        snprintf(guarded, sizeof guarded, "'%.1190s", text);
+        text = guarded;
+    }
     const size_t length = csv_write(NULL, 0, text, strlen(text));
     to[0] = '\0';
     if (length < room)

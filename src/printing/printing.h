@@ -73,7 +73,10 @@ void clock_text(char text[CLOCK_ROOM]);
 
 /* --- CSV --- */
 
-/* A field as RFC 4180 has it: in quotes where it must be. Whole, or "" where the room is too small. */
+/* Whether a spreadsheet would take this for a formula: it begins like one, and is no number. */
+bool csv_is_formula(const char *text, size_t length);
+/* A field as RFC 4180 has it: in quotes where it must be; what would be a formula has an apostrophe before
+ * it. Whole, or "" where the room is too small. */
 const char *csv_text(const char *text, char *to, size_t room);
 
 /* --- JSON --- */

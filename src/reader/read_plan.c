@@ -60,6 +60,8 @@ static bool read_signal_extras(reader *r, const yaml_tree *node, const tl_plan *
     return good;
 }
 
+enum { SIGNALS_MOST = 1000 };
+
 /* The i-th signal of an entry that stands for this many names. */
 static bool read_signal(reader *r, const yaml_tree *key, const yaml_tree *node, int names, int i,
                         tl_plan *plan)
@@ -92,6 +94,10 @@ static bool read_entry(reader *r, const yaml_tree *key, const yaml_tree *node, t
     int names = 0;
     if (!read_name_range(r, key, &names) || !check_map(r, node, &keys_signal))
         return false;
+    if (plan->signal_count + names > SIGNALS_MOST) {
+        report_error(r, "too-many", key->place, "a plan has at most %d signals", SIGNALS_MOST);
+        return false;
+    }
     for (int i = 0; i < names; i++) {
         if (!read_signal(r, key, node, names, i, plan))
             return false;

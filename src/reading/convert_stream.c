@@ -5,6 +5,7 @@
  */
 #define _GNU_SOURCE /* memrchr */
 #include "reading/convert_stream.h"
+#include "printing/printing.h"
 #include <csv.h>
 #include <errno.h>
 #include <string.h>
@@ -14,11 +15,11 @@
 enum {
     ROW_LONGEST = 1 << 17,
     IN_ROOM = 2 * ROW_LONGEST,
-    OUT_ROOM = 2 * ROW_LONGEST,
+    OUT_ROOM = 3 * ROW_LONGEST,
     SHOWN_MOST = 10,
     FIELD_LONGEST = 256
 };
-_Static_assert(OUT_ROOM > ROW_LONGEST + CONVERT_ROOM,
+_Static_assert(OUT_ROOM > ROW_LONGEST + ROW_LONGEST / 2 + CONVERT_ROOM,
                "an empty buffer takes any row with what is added to it");
 
 typedef struct {
@@ -47,8 +48,57 @@ static void flush(stream *s)
     s->used = 0;
 }
 
+static size_t field_length(const char *at, const char *end, bool quoted)
+{
+    const char *stop = at;
+    while (stop < end && *stop != (quoted ? '"' : ','))
+        stop++;
+    return (size_t)(stop - at);
+}
+
+/* Cells that a spreadsheet would take for formulas get an apostrophe. Answers the row's new length, or 0
+ * where there is none in it. */
+static size_t guard_formulas(const char *row, size_t length, char *to, size_t room)
+{
+    const char *end = row + length;
+    bool quoted = false, any = false;
+    size_t used = 0;
+    for (const char *at = row; at < end && used + 2 < room; at++) {
+        const bool begins = !quoted && (at == row || at[-1] == ',');
+        if (*at == '"')
+            quoted = !quoted;
+        const char *first = begins && *at == '"' ? at + 1 : at;
+        const bool formula =
+            begins && first < end && csv_is_formula(first, field_length(first, end, first > at));
+        any = any || formula;
+        if (formula && first == at)
+            to[used++] = '\'';
+        to[used++] = *at;
+        if (formula && first > at)
+            to[used++] = '\'';
+    }
+    return any ? used : 0;
+}
+
+/* Rows of numbers have none of these signs. */
+static bool may_have_formulas(const char *row, size_t length)
+{
+    static const bool sign[256] = {['='] = true, ['+'] = true, ['-'] = true, ['@'] = true, ['\t'] = true};
+    bool any = false;
+    for (size_t i = 0; i < length; i++)
+        any |= sign[(unsigned char)row[i]];
+    return any;
+}
+
 static void put_row(stream *s, const char *row, size_t length, const char *more, size_t more_length)
 {
+    static char guarded[ROW_LONGEST + ROW_LONGEST / 2];
+    const size_t guarded_length =
+        may_have_formulas(row, length) ? guard_formulas(row, length, guarded, sizeof guarded) : 0;
+    if (guarded_length > 0) {
+        row = guarded;
+        length = guarded_length;
+    }
     if (s->used + length + more_length + 1 > OUT_ROOM)
         flush(s);
     memcpy(s->out + s->used, row, length);
@@ -146,6 +196,14 @@ static bool take_head(stream *s, const char *row, size_t length)
 
 static const char too_long[] = "this line is longer than 131072 bytes";
 
+static bool quotes_end(const char *row, size_t length)
+{
+    size_t quotes = 0;
+    for (size_t i = 0; i < length; i++)
+        quotes += row[i] == '"';
+    return quotes % 2 == 0;
+}
+
 static void take_row(stream *s, const char *row, size_t length)
 {
     char text[CONVERT_ROOM];
@@ -161,6 +219,10 @@ static void take_row(stream *s, const char *row, size_t length)
     }
     if (length == 0)
         return;
+    if (memchr(row, '"', length) != NULL && !quotes_end(row, length)) {
+        bad_row(s, "quotes that do not end");
+        return;
+    }
     if (s->column < 0 && take_head(s, row, length))
         return;
     bool there;
@@ -180,13 +242,30 @@ static void take_row(stream *s, const char *row, size_t length)
     put_row(s, row, length, text, (size_t)more);
 }
 
+/* Where a row ends: at a line feed that is in no quotes. NULL: not here. */
+static const char *end_of_row(const char *at, const char *end)
+{
+    const char *stop = memchr(at, '\n', (size_t)(end - at));
+    bool quoted = false;
+    while (stop != NULL) {
+        for (const char *mark = at; (mark = memchr(mark, '"', (size_t)(stop - mark))) != NULL; mark++)
+            quoted = !quoted;
+        if (!quoted)
+            return stop;
+        at = stop + 1;
+        stop = memchr(at, '\n', (size_t)(end - at));
+    }
+    return NULL;
+}
+
 /* Every whole line of what there is; answers how many bytes are left, moved to the front. Of a line that does
  * not end within the longest row only its end is looked for: it is one bad row, and what follows it is not
  * lost. */
 static size_t take_rows(stream *s, char *in, size_t size)
 {
     const char *at = in, *end = in + size, *stop;
-    while (!s->result.failed && (stop = memchr(at, '\n', (size_t)(end - at))) != NULL) {
+    while (!s->result.failed &&
+           (stop = s->skipping ? memchr(at, '\n', (size_t)(end - at)) : end_of_row(at, end)) != NULL) {
         if (!s->skipping)
             take_row(s, at, (size_t)(stop - at));
         s->skipping = false;

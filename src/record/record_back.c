@@ -9,7 +9,9 @@
 #include <sqlite3.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 
+enum { RECORD_LINE_LONGEST = 4096 };
 enum { SCHEMA_WITH_RUNS = 3 /* from here on a database knows titles and levels */ };
 
 enum { S, SIGNAL, KIND, COUNT, PIN_V, VALUE, UNIT, PERCENT, LOW, HIGH, CLOSINGS, FLAGS, COLUMNS };
@@ -105,24 +107,27 @@ static void take_field(void *text, size_t length, void *context)
 static bool visit_csv(const char *path, stored_visitor *visit, void *context)
 {
     struct csv_parser parser;
-    char *line = NULL;
-    size_t room = 0;
-    ssize_t length;
+    char line[RECORD_LINE_LONGEST];
     int run = 0;
     bool first = true;
     FILE *from = fopen(path, "rb");
     if (from == NULL)
         return record_failed(path, strerror(errno));
-    bool good = csv_init(&parser, CSV_STRICT) == 0 && getline(&line, &room, from) > 0 &&
+    bool good = csv_init(&parser, CSV_STRICT) == 0 && fgets(line, sizeof line, from) != NULL &&
                 (strcmp(line, RECORD_HEAD) == 0 || strcmp(line, CLOCKED_RECORD_HEAD) == 0);
     const int fields = good && strcmp(line, CLOCKED_RECORD_HEAD) == 0
                            ? COLUMNS + 1
                            : COLUMNS; /* the clock is not asked for */
-    while (good && (length = getline(&line, &room, from)) > 0 && line[length - 1] == '\n') {
+    /* Half a line at the end is what a killed run leaves; a longer one is not of a record. */
+    while (good && fgets(line, sizeof line, from) != NULL) {
+        const size_t length = strlen(line);
+        if (length == 0 || line[length - 1] != '\n') {
+            good = length + 1 < sizeof line;
+            break;
+        }
         csv_row row = {.count = 0};
         const char *column[COLUMNS];
-        good = csv_parse(&parser, line, (size_t)length, take_field, NULL, &row) == (size_t)length &&
-               row.count == fields;
+        good = csv_parse(&parser, line, length, take_field, NULL, &row) == length && row.count == fields;
         for (int i = 0; i < COLUMNS; i++)
             column[i] = row.text[i][0] != '\0' ? row.text[i] : NULL;
         /* Records of before say nothing of runs: all of such a file is one. */
@@ -131,13 +136,15 @@ static bool visit_csv(const char *path, stored_visitor *visit, void *context)
         good = good && visit_texts(column, run, visit, context);
     }
     csv_free(&parser);
-    free(line);
     fclose(from);
     return good || record_failed(path, "this is no record");
 }
 
 bool store_visit(const char *path, stored_visitor *visit, void *context)
 {
+    struct stat is;
+    if (stat(path, &is) == 0 && !S_ISREG(is.st_mode))
+        return record_failed(path, "this is no file");
     return path_ends_with(path, ".db") ? visit_database(path, visit, context)
                                        : visit_csv(path, visit, context);
 }

@@ -46,6 +46,8 @@ struct store {
     bool broken;         /* nothing more is put into it */
 };
 
+static const char no_file[] = "this is no file; -o - writes CSV to a pipe";
+
 /* --- CSV --- */
 
 static bool put_head(store *s)
@@ -65,6 +67,8 @@ static bool take_up_csv(store *s)
         return record_failed(s->path, "another run is recording into it: nothing is added to it");
     if (fstat(s->file, &is) != 0)
         return record_failed(s->path, strerror(errno));
+    if (!S_ISREG(is.st_mode))
+        return record_failed(s->path, no_file);
     if (is.st_size == 0)
         return put_head(s);
     const ssize_t begin = pread(s->file, head, sizeof head - 1, 0);
@@ -157,6 +161,8 @@ static bool begin_dump(store *s)
     struct stat is;
     if (fstat(s->file, &is) != 0)
         return record_failed(s->path, strerror(errno));
+    if (!S_ISREG(is.st_mode))
+        return record_failed(s->path, no_file);
     if (is.st_size > 0)
         return record_failed(s->path, "a value change dump holds one run: nothing is added to it");
     s->dump = vcd_dump_new(&s->of);
@@ -264,6 +270,9 @@ static bool open_database(store *s)
 {
     static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)";
     char sql[80];
+    struct stat is;
+    if (stat(s->path, &is) == 0 && !S_ISREG(is.st_mode))
+        return record_failed(s->path, no_file);
     if (sqlite3_open(s->path, &s->database) != SQLITE_OK)
         return record_failed(s->path, sqlite3_errmsg(s->database));
     sqlite3_busy_timeout(s->database, 5000);

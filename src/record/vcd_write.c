@@ -91,7 +91,7 @@ static void put_scope(FILE *to, const vcd_dump *d, int i)
         if (s->is[p] == NOT_THERE)
             continue;
         fprintf(to, "$var %s ", kinds[s->is[p]]);
-        put_id(to, i, p);
+        put_id(to, i, (part)p);
         fprintf(to, " %s $end\n", s->called[p]);
     }
     fputs("$upscope $end\n", to);
@@ -150,7 +150,7 @@ static void put_change(FILE *to, vcd_dump *d, int i, part p, double value)
     d->said_us = d->now_us;
     s->said[p] = value;
     put_value(to, s->is[p], value);
-    put_id(to, i, p);
+    put_id(to, i, (part)p);
     fputc('\n', to);
 }
 
@@ -182,7 +182,7 @@ static void put_beginning(FILE *to, vcd_dump *d, double seconds)
     fprintf(to, "#%.0f\n$dumpvars\n", d->now_us);
     for (int i = 0; i < d->count; i++) {
         for (int p = 0; p < PARTS; p++)
-            put_change(to, d, i, p, p == FRESH ? 0 : (double)NAN);
+            put_change(to, d, i, (part)p, p == FRESH ? 0 : (double)NAN);
     }
     fputs("$end\n", to);
     d->begun = true;

@@ -298,14 +298,18 @@ static void counts_come_from_a_broker(void)
     snprintf(
         line, sizeof line,
         "(n=0; while [ $n -lt 100 ]; do n=$((n + 1)); mosquitto_pub -h 127.0.0.1 -p %s -t roof/counts -m "
-        "'house-battery 3210'; mosquitto_pub -h 127.0.0.1 -p %s -t roof/counts/twilight -m 995; sleep 0.05; "
+        "'house-battery 3210'; mosquitto_pub -h 127.0.0.1 -p %s -t roof/counts/twilight -m 995; "
+        "mosquitto_pub -h 127.0.0.1 -p %s -t roof/counts/twilight -m '995 house-battery 9'; "
+        "printf '995\\nhouse-battery 7' | mosquitto_pub -h 127.0.0.1 -p %s -t roof/counts/twilight -s; sleep "
+        "0.05; "
         "done) & " TL_BUILD "/tinyladder read " TL_SOURCE
         "/demo/fernhill.plan.yaml house-battery twilight --counts "
         "mqtt://127.0.0.1:%s/roof/counts; s=$?; kill $!; exit $s",
-        port, port, port);
+        port, port, port, port, port);
     run_result r = in_scratch(line);
     CU_ASSERT(r.status == 0 && strstr(r.out, "12.72 V (91 %)") != NULL &&
               strstr(r.out, "0.8016 V (24 %)") != NULL);
+    CU_ASSERT(strstr(r.err, "dropped a message of a topic below: more than one line, one value or") != NULL);
     if (r.status != 0)
         printf("\n%s%s", r.out, r.err);
     run_free(&r);
