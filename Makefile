@@ -5,7 +5,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors headers package check-package mutants perf shots format install clean help
+.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors prove fuzz coverage static headers package check-package mutants perf shots format install clean help
 
 ## all: build (also plain make); installs no packages
 all:
@@ -92,6 +92,22 @@ check-memory: all $(BUILD)/.setup-memory
 mutants: $(BUILD)/.setup-check
 	@tests/mutants.py . $(BUILD)/mutants $(FIRST)
 
+## prove: the core by abstract interpretation: no input within its preconditions makes it misbehave (two minutes)
+prove: $(BUILD)/.setup-prove
+	@scripts/prove.sh $(BUILD)/proof
+
+## fuzz: any bytes to what reads bytes, SECONDS each (100), with sanitizers
+fuzz: $(BUILD)/.setup-fuzz
+	@scripts/fuzz.sh $(BUILD)/fuzz $(or $(SECONDS),100)
+
+## coverage: which lines and branches the tests reach, file by file
+coverage: $(BUILD)/.setup-check
+	@scripts/coverage.sh $(BUILD)-coverage
+
+## static: other compilers' and checkers' warnings, with the list of those that are left out and why
+static: $(BUILD)/.setup-static
+	@scripts/static.sh $(BUILD)/static
+
 ## check-targets: compile the core for AVR, Cortex-M0 and RV32, warnings as errors; prove no static memory, the same bits and the same firmware on all of them
 check-targets: $(BUILD)/.setup-targets all
 	@HEADERS=$(BUILD)/examples scripts/check-targets.sh $(BUILD)/targets
@@ -128,7 +144,7 @@ format:
 	@git ls-files '*.c' '*.h' | xargs clang-format -i
 
 clean:
-	rm -rf $(BUILD) $(BUILD)-clang $(BUILD)-threads
+	rm -rf $(BUILD) $(BUILD)-clang $(BUILD)-threads $(BUILD)-coverage
 
 help:
 	@sed -n 's/^## /  make /p' Makefile

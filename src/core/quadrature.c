@@ -40,5 +40,5 @@ int8_t tl_quadrature_feed(tl_quadrature *quadrature, bool first, bool second)
 int32_t tl_quadrature_steps(const tl_quadrature *quadrature, uint8_t quarters_a_step)
 {
     const int32_t quarters = quadrature->quarters, whole = quarters / quarters_a_step;
-    return whole - (quarters % quarters_a_step < 0);
+    return quarters % quarters_a_step < 0 ? whole - 1 : whole;
 }

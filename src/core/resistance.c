@@ -13,11 +13,11 @@ tl_status tl_resistance_of(const TL_IN_ROM tl_partner *partner, uint16_t count, 
         return TL_ERR_ARG;
     /* In half LSB, so that both kinds are whole numbers. */
     const uint32_t all = UINT32_C(2) << partner->bits, last = (all >> 1) - 1u;
-    const uint32_t below = 2u * count + (partner->steps == TL_STEPS_FULL ? 1u : 0u), above = all - below;
     if (count > last)
         return TL_ERR_ARG;
     if (count == 0 || count == last)
         return TL_ERR_RANGE;
+    const uint32_t below = 2u * count + (partner->steps == TL_STEPS_FULL ? 1u : 0u), above = all - below;
     const uint64_t found = partner->sensor_above ? tl_ratio_of(partner->partner_mohm, above, below)
                                                  : tl_ratio_of(partner->partner_mohm, below, above);
     if (found > UINT32_MAX)

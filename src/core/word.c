@@ -36,10 +36,12 @@ static bool has_bits(const tl_word *f, tl_raw word, tl_raw *raw)
             wanted = gap;
         return rest == wanted;
     }
+    if (word > tl_word_ones(f->width))
+        return false;
     *raw = (tl_raw)(word >> (f->width - f->bits));
     /* Stretched, each bit of the word comes again this many bits below. */
     rest = (tl_raw)(f->align == TL_WORD_STRETCHED ? word ^ word >> f->bits : word);
-    return word <= tl_word_ones(f->width) && (rest & gap) == 0;
+    return (rest & gap) == 0;
 }
 
 /* The bits as a count from 0 for the lowest code. */

@@ -29,7 +29,8 @@ int32_t fit_line_value(const fit_line *line, long count)
                                ? tl_lean_fine((uint16_t)above, line->mul, (uint32_t)(line->add >> 16),
                                               (uint16_t)line->add, (uint8_t)(line->shift - 16))
                                : tl_lean_steps((uint16_t)above, line->mul, (uint32_t)line->add, line->shift);
-    return line->falls ? line->base - (int32_t)steps : line->base + (int32_t)steps;
+    /* As on the chip, where what does not fit wraps: a line that does so is never taken. */
+    return (int32_t)(line->falls ? (uint32_t)line->base - steps : (uint32_t)line->base + steps);
 }
 
 static fit_quality quality_of(const fit_target *t, const fit_line *line)

@@ -26,6 +26,7 @@ static const tl_rule rules[] = {
     ROW("bad-name",
         "A name has invalid characters, is too long, or has another meaning already; or two ranges of names have different lengths.",
         "Use letters, digits and -, at most 64 characters; ground and rail are reserved."),
+    ROW("too-many", "A map has more than 1000 keys, or a plan more than 1000 signals.", "Split the plan; no bench has so much on it."),
     ROW("bad-number", "The key expects a number, or the number is out of range.", "Use a number in the range of the message."),
     ROW("bad-quantity",
         "The key expects a value with a unit. The unit is missing or of another kind, the range runs backwards, or the value is out of range.",
