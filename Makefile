@@ -5,7 +5,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors prove fuzz coverage static headers package check-package mutants perf shots format install clean help
+.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors prove fuzz kills coverage static headers package check-package mutants perf shots format install clean help
 
 ## all: build (also plain make); installs no packages
 all:
@@ -99,6 +99,10 @@ prove: $(BUILD)/.setup-prove
 ## fuzz: any bytes to what reads bytes, SECONDS each (100), with sanitizers
 fuzz: $(BUILD)/.setup-fuzz
 	@scripts/fuzz.sh $(BUILD)/fuzz $(or $(SECONDS),100)
+
+## kills: end what writes files by SIGKILL, 200 times each, and look at the files
+kills: all
+	@scripts/kills.sh $(BUILD) 200
 
 ## coverage: which lines and branches the tests reach, file by file
 coverage: $(BUILD)/.setup-check

@@ -13,7 +13,7 @@ install(DIRECTORY conformance ports DESTINATION ${CMAKE_INSTALL_DATADIR}/tinylad
 
 # Documentation, and beside it what its links lead to; the folders lie to each other as in the sources.
 set(data_dir ${CMAKE_INSTALL_DATADIR}/tinyladder)
-install(FILES LICENSE README.md CHANGELOG.md CONTRIBUTING.md DESTINATION ${CMAKE_INSTALL_DOCDIR})
+install(FILES LICENSE README.md CHANGELOG.md CONTRIBUTING.md SECURITY.md DESTINATION ${CMAKE_INSTALL_DOCDIR})
 install(DIRECTORY docs DESTINATION ${CMAKE_INSTALL_DOCDIR})
 install(DIRECTORY demo schema examples DESTINATION ${data_dir} PATTERN CMakeLists.txt EXCLUDE)
 install(DIRECTORY docs/man/ DESTINATION ${CMAKE_INSTALL_MANDIR}/man1)

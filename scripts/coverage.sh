@@ -19,4 +19,4 @@ awk -v root="$root/" '/^File / { file = substr($2, 2, length($2) - 2); sub(root,
     END { printf "%-10s %8s %7s %10s %7s\n", "room", "lines", "%", "branches", "%"; for (r in n) printf "%-10s %8d %7.1f %10d %7.1f\n", r, n[r], 100 * hit[r] / n[r], m[r], m[r] ? 100 * got[r] / m[r] : 100 }' \
     "$work/all.txt" | sort
 echo "lines of the core that no test reached:"
-cat "$work"/*src#core#*.gcov | grep '^ *#####' | head -40 || true
+grep -H "^ *#####" "$work"/*src#core#*.gcov | sed "s/.*src#core#//; s/.gcov: *#####: */ /" | head -40 || true

@@ -145,7 +145,7 @@ static void put_steps(const maker *m, const fit_line *line, const char *type, lo
         fprintf(m->out, "at");
     fprintf(m->out, ", %luu, ", (unsigned long)line->mul);
     if (line->fine)
-        fprintf(m->out, "%luu, %uu, %u", (unsigned long)(line->add >> 16), (unsigned)(uint16_t)line->add,
+        fprintf(m->out, "%luu, %uu, %d", (unsigned long)(line->add >> 16), (unsigned)(uint16_t)line->add,
                 line->shift - 16);
     else
         fprintf(m->out, "%luu, %u", (unsigned long)line->add, line->shift);

@@ -256,7 +256,83 @@ static void every_wait_idles(void)
     CU_ASSERT(idled >= 10);
 }
 
+static tl_status start_nothing(const tl_port *port, const TL_IN_ROM tl_convertible *input)
+{
+    (void)port, (void)input;
+    return TL_OK;
+}
+
+static tl_status end_never(const tl_port *port, const TL_IN_ROM tl_convertible *input, tl_span waited,
+                           tl_sample *sample, bool *ended)
+{
+    (void)port, (void)input, (void)waited, (void)sample;
+    *ended = false;
+    return TL_OK;
+}
+
+static tl_status wait_fails(void *context, uint32_t duration_us)
+{
+    (void)context, (void)duration_us;
+    return TL_ERR_PORT;
+}
+
+/* What cannot be meant is refused before anything is asked of the port; what fails while one waits ends the
+ * wait. */
+static void what_cannot_be_meant_is_refused(void)
+{
+    fake_port fake = {.tick_us = 1, .questions_until_end = 1, .word = 9};
+    tl_port port = fake_port_of(&fake);
+    tl_port_ops ops = *port.ops, bare = *port.ops;
+    bare.conversion_start = NULL;
+    const tl_port without = {&bare, port.context, port.reader};
+    static const tl_input left = {
+        {&tl_pin_conversion}, 0, 100, 0, 0, {10, 16, TL_WORD_LEFT, TL_WORD_UNSIGNED, false}};
+    static const tl_external odd = {.kind = TL_EXTERNAL_I2C,
+                                    .longest = 100,
+                                    .settings = 1,
+                                    .settings_bits = 12,
+                                    .ready = TL_EXTERNAL_NONE},
+                             wide = {.kind = TL_EXTERNAL_I2C,
+                                     .longest = 100,
+                                     .word = {16, 40, TL_WORD_RIGHT, TL_WORD_UNSIGNED, false},
+                                     .settings = TL_EXTERNAL_NONE,
+                                     .ready = TL_EXTERNAL_NONE};
+    const tl_external_input by_odd = {{&tl_i2c_conversion}, &odd, 0},
+                            by_wide = {{&tl_i2c_conversion}, &wide, 0};
+    static const tl_conversion slow = {start_nothing, end_never, NULL, 10};
+    static const tl_convertible waits = {&slow};
+    const tl_way ways[] = {{&left.kind, NULL, 0, 0}, {&by_odd.kind, NULL, 0, 0}, {&by_wide.kind, NULL, 0, 0}};
+    tl_sample sample = {0}, samples[2];
+    tl_window window;
+    tl_accuracy accuracy;
+    tl_sweep sweep;
+    uint32_t word;
+    uint8_t byte = 0;
+    bool high = false;
+    int other;
+    CU_ASSERT(tl_port_convert(&port, 0, 0, 0, 0, &word) == TL_ERR_ARG);
+    CU_ASSERT(tl_port_wait_change(&port, &byte, &high, 0, 1) == TL_ERR_ARG);
+    CU_ASSERT(tl_port_spi_exchange(&port, 0, 0, &byte, &byte, 0) == TL_ERR_ARG);
+    CU_ASSERT(tl_port_i2c_transfer(&port, 0, 0x80, &byte, 1, NULL, 0) == TL_ERR_ARG);
+    CU_ASSERT(tl_port_conversion_start(&port, NULL, 0, 0, 0) == TL_ERR_ARG);
+    for (size_t i = 0; i < ROWS(ways); i++)
+        CU_ASSERT(tl_take(&port, &ways[i], &sample) != TL_OK);
+    CU_ASSERT(tl_take(&without, &ways[0], &sample) == TL_ERR_UNSUPPORTED);
+    CU_ASSERT(tl_window_init(&window, samples, 2) == TL_OK &&
+              tl_window_mean(&window, &sample) == TL_ERR_RANGE);
+    CU_ASSERT(tl_accuracy_init(&accuracy, &(tl_scale_config){.bits = 0}, 0, 0) != TL_OK);
+    tl_status_text(TL_OK, NULL, 0);
+    CU_ASSERT(tl_sweep_init(&sweep, &ways[0], 1, samples) == TL_OK && tl_port_claim(&port, &other) == TL_OK);
+    CU_ASSERT(tl_sweep_run(&sweep, &port) == TL_ERR_BUSY);
+    tl_port_yield(&port, &other);
+    ops.wait_us = wait_fails;
+    port.ops = &ops;
+    CU_ASSERT(tl_sweep_init(&sweep, &(tl_way){.input = &waits}, 1, samples) == TL_OK &&
+              tl_sweep_run(&sweep, &port) == TL_ERR_PORT && fake.reader.who == NULL);
+}
+
 CU_TestInfo contract_tests[] = {
+    {"what cannot be meant is refused", what_cannot_be_meant_is_refused},
     {"every wait idles", every_wait_idles},
     {"NULL is refused", null_is_refused},
     {"one reads at a time", one_reads_at_a_time},
