@@ -304,8 +304,10 @@ static void counts_come_from_a_broker(void)
         "0.05; "
         "done) & " TL_BUILD "/tinyladder read " TL_SOURCE
         "/demo/fernhill.plan.yaml house-battery twilight --counts "
-        "mqtt://127.0.0.1:%s/roof/counts; s=$?; kill $!; exit $s",
-        port, port, port, port, port);
+        "mqtt://127.0.0.1:%s/roof/counts; s=$?; " TL_BUILD "/tinyladder read " TL_SOURCE
+        "/demo/fernhill.plan.yaml roof-position --wait 3s --counts mqtt://127.0.0.1:%s/roof/counts "
+        ">/dev/null; kill $!; exit $s",
+        port, port, port, port, port, port);
     run_result r = in_scratch(line);
     CU_ASSERT(r.status == 0 && strstr(r.out, "12.72 V (91 %)") != NULL &&
               strstr(r.out, "0.8016 V (24 %)") != NULL);
