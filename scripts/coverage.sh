@@ -3,10 +3,12 @@
 # coverage.sh FOLDER: the tests in a build that counts, then lines and branches of each room, and the lines of the core that none reached.
 set -eu
 cd "$(dirname "$0")/.."
-cmake -S . -B "$1" -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS="--coverage -O0" -DTINYLADDER_TESTS=ON >"$1.log" || { cat "$1.log"; exit 1; }
-cmake --build "$1" -j "$(nproc)" >>"$1.log" 2>&1
+mkdir -p "$1"
+log=$1/coverage.log
+cmake -S . -B "$1" -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS="--coverage -O0" -DTINYLADDER_TESTS=ON >"$log" || { cat "$log"; exit 1; }
+cmake --build "$1" -j "$(nproc)" >>"$log" 2>&1
 find "$1" -name '*.gcda' -delete
-ctest --test-dir "$1" -j "$(nproc)" >>"$1.log" 2>&1 || tail -12 "$1.log"
+ctest --test-dir "$1" -j "$(nproc)" >>"$log" 2>&1 || tail -12 "$log"
 work=$(mktemp -d)
 trap 'rm -rf "$work"' EXIT
 root=$PWD

@@ -4,10 +4,11 @@
 set -eu
 
 base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox libpango1.0-dev fonts-dejavu-extra"
+tests="chromium-headless-shell device-tree-compiler doxygen dwarves libcunit1-dev g++ groff-base mosquitto mosquitto-clients openssl procps python3-jsonschema python3-ruamel.yaml"
 case "${1:-}" in
 build) packages="$base" ;;
-check) packages="$base chromium-headless-shell device-tree-compiler doxygen dwarves libcunit1-dev g++ groff-base mosquitto mosquitto-clients openssl procps python3-jsonschema python3-ruamel.yaml" ;;
-sanitize) packages="$base chromium-headless-shell device-tree-compiler doxygen dwarves libcunit1-dev g++ groff-base mosquitto mosquitto-clients openssl procps python3-jsonschema python3-ruamel.yaml clang libclang-rt-14-dev" ;;
+check) packages="$base $tests" ;;
+sanitize) packages="$base $tests clang libclang-rt-14-dev" ;;
 memory) packages="$base valgrind" ;;
 targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev libunicorn-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf qemu-system-arm qemu-system-misc sdcc sdcc-ucsim" ;;
 perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf" ;;

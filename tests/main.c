@@ -104,6 +104,7 @@ static CU_SuiteInfo suites[] = {
     {"potentiometers", NULL, NULL, NULL, NULL, potentiometer_tests},
     {"proposed", NULL, NULL, NULL, NULL, proposed_tests},
     {"house", NULL, NULL, NULL, NULL, house_tests},
+    {"promises", NULL, NULL, NULL, NULL, promises_tests},
     {"words", NULL, NULL, NULL, NULL, words_tests},
     {"terminal", NULL, NULL, NULL, NULL, terminal_tests},
     {"golden", NULL, NULL, NULL, NULL, golden_tests},

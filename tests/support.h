@@ -39,7 +39,8 @@ extern CU_TestInfo explain_tests[], sheet_tests[], sheet_page_tests[], placement
     turning_tests[], conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[],
     why_tests[], wiring_tests[], linux_tests[], lean_tests[], fault_tests[], every_fault_tests[],
     dense_tests[], read_tests[], convert_tests[], record_tests[], dump_tests[], trust_tests[],
-    overlay_tests[], publish_tests[], watch_tests[], trim_tests[], listen_tests[], refusal_tests[];
+    promises_tests[], overlay_tests[], publish_tests[], watch_tests[], trim_tests[], listen_tests[],
+    refusal_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);

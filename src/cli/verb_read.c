@@ -198,11 +198,16 @@ typedef struct {
 
 static void print_table(const session *s, double at)
 {
+    char faults[40] = "";
+    if (s->o->play.fault_count > 0)
+        snprintf(faults, sizeof faults, " with %d more fault%s", s->o->play.fault_count,
+                 s->o->play.fault_count == 1 ? "" : "s");
     if (s->counts != NULL)
         printf("%s, counts of %s. Bounds are guaranteed except for noise.\n", s->plan->title, s->o->counts);
     else
-        printf("%s, %s at %s. Bounds are guaranteed except for noise.\n", s->plan->title,
-               s->o->play.scene != NULL ? s->o->play.scene : "no scene", show(at, TL_DIM_SECOND).text);
+        printf("%s, %s%s at %s. Bounds are guaranteed except for noise.\n", s->plan->title,
+               s->o->play.scene != NULL ? s->o->play.scene : "no scene", faults,
+               show(at, TL_DIM_SECOND).text);
     print_readings(tl_bench_circuit(s->bench), s->signals, s->readings, s->count);
     print_advice(s->plan, s->signals, s->readings, s->count, s->counts != NULL);
     outputs_print(&s->outputs, tl_bench_circuit(s->bench));
@@ -317,6 +322,14 @@ static void drop_bounds(session *s)
     free(loaded);
 }
 
+static json_t *faults_array(const play_options *o)
+{
+    json_t *list = json_array();
+    for (int i = 0; i < o->fault_count; i++)
+        json_array_append_new(list, json_string(o->faults[i]));
+    return list;
+}
+
 static int read_times(session *s)
 {
     bool good = true;
@@ -338,10 +351,11 @@ static int read_times(session *s)
     if (s->o->json) {
         const char *trouble = tl_bench_trouble(s->bench);
         json_print(
-            json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "counts",
+            json_pack("{s:s,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o,s:o}", "plan", s->plan->path, "counts",
                       s->o->counts != NULL ? json_string(s->o->counts) : json_null(), "scene",
-                      s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "at_s",
-                      json_number(s->o->play.at), s->o->times > 1 ? "series" : "readings",
+                      s->o->play.scene != NULL ? json_string(s->o->play.scene) : json_null(), "faults",
+                      faults_array(&s->o->play), "at_s", json_number(s->o->play.at),
+                      s->o->times > 1 ? "series" : "readings",
                       s->o->times > 1 ? json_incref(s->series) : readings_array(s), "outputs",
                       s->o->times > 1 ? json_null() : outputs_array(&s->outputs, tl_bench_circuit(s->bench)),
                       "over_limit", damages_array(s->bench), "trouble",

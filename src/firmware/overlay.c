@@ -21,7 +21,8 @@ typedef struct {
     FILE *out;
     tl_circuit *circuit;
     const tl_plan *plan;
-    int keys; /* codes that were given */
+    int keys;      /* codes that were given */
+    bool numbered; /* pins are called by the numbers of their lines */
 } overlay;
 
 /* A label: of the board's converter `adc`, of others their names. */
@@ -33,15 +34,48 @@ static const char *label_of(const char *name, char text[MAKER_NAME])
     return text;
 }
 
-/* The number of a line at its controller is that at the end of the pin's name, `L12`; without one its
- * position. */
+/* Where the number at the end of a pin's name begins, `L12`. */
+static size_t head_of(const char *name)
+{
+    size_t length = strlen(name);
+    while (length > 0 && isdigit((unsigned char)name[length - 1]))
+        length--;
+    return length;
+}
+
+/* Analog inputs are channels; every other use of a pin is as a line. */
+static bool is_line(const tl_plan *plan, int pin)
+{
+    bool used = tl_plan_pin_use(plan, pin, 0).what != NULL && plan->pins[pin].rail == TL_PIN_NO_RAIL;
+    for (int i = 0; i < plan->signal_count; i++)
+        used = used && !(plan->signals[i].pin == pin && plan->signals[i].analog);
+    for (int i = 0; i < plan->mux_count; i++)
+        used = used && plan->muxes[i].common != pin;
+    return used;
+}
+
+/* Whether all lines are called alike but for their numbers: these are then those at the controller. Of `B0`
+ * and `D0` they are not. */
+static bool are_numbered(const tl_plan *plan)
+{
+    const char *first = NULL;
+    for (int pin = 0; pin < plan->board->pin_count; pin++) {
+        const char *name = plan->pins[pin].name;
+        if (!is_line(plan, pin))
+            continue;
+        first = first != NULL ? first : name;
+        const size_t head = head_of(name);
+        if (name[head] == '\0' || strlen(name + head) > 5 || head != head_of(first) ||
+            strncmp(name, first, head) != 0)
+            return false;
+    }
+    return true;
+}
+
 static int line_of(const overlay *o, int pin)
 {
     const tl_pin *is = &o->plan->pins[pin];
-    const char *digits = is->name + strlen(is->name);
-    while (digits > is->name && isdigit((unsigned char)digits[-1]))
-        digits--;
-    return *digits != '\0' && strlen(digits) < 6 ? atoi(digits) : is->position;
+    return o->numbered ? atoi(is->name + head_of(is->name)) : is->position >= 0 ? is->position : pin;
 }
 
 static void put_line(const overlay *o, int pin, int flags)
@@ -50,7 +84,7 @@ static void put_line(const overlay *o, int pin, int flags)
 }
 
 /* `<&adc 7>`, or the channel of a multiplexer. */
-static void put_channel(const overlay *o, int pin)
+static void put_channel(const overlay *o, int pin, int channel)
 {
     char label[MAKER_NAME];
     const tl_pin *is = &o->plan->pins[pin];
@@ -59,7 +93,12 @@ static void put_channel(const overlay *o, int pin)
     else
         fprintf(o->out, "<&%s %d>",
                 is->converter > 0 ? label_of(o->plan->converters[is->converter].name, label) : "adc",
-                is->channel >= 0 ? is->channel : 0);
+                channel);
+}
+
+static void put_signal_channel(const overlay *o, int signal)
+{
+    put_channel(o, o->plan->signals[signal].pin, tl_plan_channel(o->plan, signal));
 }
 
 static void begin_node(overlay *o, const char *name, const char *compatible)
@@ -217,7 +256,7 @@ static void put_mux(overlay *o, int mux)
         fprintf(o->out, "\t/* %s: the binding has no enable line; hold line %d at its active level */\n",
                 m->name, line_of(o, m->enable.pin));
     fprintf(o->out, "\t%s: %s {\n\t\tcompatible = \"io-channel-mux\";\n\t\tio-channels = ", label, m->name);
-    put_channel(o, m->common);
+    put_channel(o, m->common, o->plan->pins[m->common].channel);
     fprintf(o->out,
             ";\n\t\tio-channel-names = \"parent\";\n\t\t#io-channel-cells = <1>;\n\t\tmux-controls = "
             "<&%s_select>;\n",
@@ -248,18 +287,18 @@ static void put_channel_of(overlay *o, int signal)
         const double ohms = lower_ohms(o, signal);
         begin_node(o, s->name, "voltage-divider");
         fputs("\t\tio-channels = ", o->out);
-        put_channel(o, s->pin);
+        put_signal_channel(o, signal);
         fprintf(o->out,
                 ";\n\t\toutput-ohms = <%.0f>;\n\t\tfull-ohms = <%.0f>;\n\t\t#io-channel-cells = <1>;\n\t};\n",
                 ohms, ohms / path->slope);
     } else if (straight && s->source.kind == TL_SOURCE_CURRENT && 1e6 * path->slope < 4e9) {
         begin_node(o, s->name, "current-sense-shunt");
         fputs("\t\tio-channels = ", o->out);
-        put_channel(o, s->pin);
+        put_signal_channel(o, signal);
         fprintf(o->out, ";\n\t\tshunt-resistor-micro-ohms = <%.0f>;\n\t};\n", 1e6 * path->slope);
     } else {
         fprintf(o->out, "\t/* %s: channel ", s->name);
-        put_channel(o, s->pin);
+        put_signal_channel(o, signal);
         fprintf(o->out, "; no binding for its law: make the value of the raw count */\n");
     }
 }
@@ -270,7 +309,7 @@ static void put_ladder(overlay *o, int signal)
     const tl_signal *s = &o->plan->signals[signal];
     begin_node(o, s->name, "adc-keys");
     fputs("\t\tio-channels = ", o->out);
-    put_channel(o, s->pin);
+    put_signal_channel(o, signal);
     fputs(";\n\t\tio-channel-names = \"buttons\";\n\t\tpoll-interval = <20>;\n", o->out);
     for (int state = 0; state <= s->source.button_count; state++) {
         const tl_worst_case *at = tl_circuit_worst_case(o->circuit, signal, state);
@@ -341,21 +380,27 @@ static void put_lamps(overlay *o)
         fputs("\t};\n", o->out);
 }
 
+/* A lamp with a duty whose channel and frequency the plan knows. */
+static bool is_dimmed(const overlay *o, const tl_plan_output *output)
+{
+    return output->as == TL_OUT_DUTY && output->pin_count > 0 && output->frequency > 0 &&
+           o->plan->pins[output->pins[0]].duty >= 0 && is_lamp(o, output);
+}
+
 static void put_duties(overlay *o)
 {
     bool any = false;
     for (int i = 0; i < o->plan->output_count; i++) {
         const tl_plan_output *output = &o->plan->outputs[i];
-        if (output->as != TL_OUT_DUTY || output->pin_count == 0 || !(output->frequency > 0))
+        if (!is_dimmed(o, output))
             continue;
         if (!any)
             begin_node(o, "dimmed", "pwm-leds");
         any = true;
-        const int channel = o->plan->pins[output->pins[0]].duty;
         fprintf(o->out,
                 "\t\t%s {\n\t\t\tlabel = \"%s\";\n\t\t\tpwms = <&pwm %d %.0f %d>;\n\t\t\tmax-brightness = "
                 "<255>;\n\t\t};\n",
-                output->name, output->name, channel >= 0 ? channel : 0, 1e9 / output->frequency, 0);
+                output->name, output->name, o->plan->pins[output->pins[0]].duty, 1e9 / output->frequency, 0);
     }
     if (any)
         fputs("\t};\n", o->out);
@@ -365,8 +410,8 @@ static void put_other_outputs(const overlay *o)
 {
     for (int i = 0; i < o->plan->output_count; i++) {
         const tl_plan_output *output = &o->plan->outputs[i];
-        const bool dimmed = output->as == TL_OUT_DUTY && output->frequency > 0;
-        if (output->pin_count == 0 || dimmed || (is_lamp(o, output) && output->as != TL_OUT_DUTY))
+        if (output->pin_count == 0 || is_dimmed(o, output) ||
+            (is_lamp(o, output) && output->as != TL_OUT_DUTY))
             continue;
         fprintf(o->out, "\t/* %s: line %d; no binding for this load */\n", output->name,
                 line_of(o, output->pins[0]));
@@ -378,13 +423,13 @@ static void put_title(const overlay *o)
     fputs("/* ", o->out);
     for (const char *at = o->plan->title; *at != '\0'; at++)
         fputc(*at == '/' && at > o->plan->title && at[-1] == '*' ? '|' : *at, o->out);
-    fputs(
-        ": made by tinyladder of its plan; make it anew instead of changing it.\n"
-        " * gpio, adc and pwm are labels of the computer's own controllers: give them those of yours. The "
-        "number of a line is\n"
-        " * that at the end of its pin's name. Thresholds, faults and bounds stay in the program that reads "
-        "the channels.\n */\n",
-        o->out);
+    fprintf(o->out,
+            ": made by tinyladder of its plan; make it anew instead of changing it.\n"
+            " * gpio, adc and pwm are labels of the computer's own controllers: give them those of yours.\n"
+            " * The number of a line is %s.\n"
+            " * Thresholds, faults and bounds stay in the program that reads the channels.\n */\n",
+            o->numbered ? "the one at the end of its pin's name"
+                        : "its pin's position on the header: the names of the pins do not tell it");
 }
 
 static const char end_mark[] = "/* end; of all above: 0x";
@@ -406,7 +451,8 @@ char *tl_overlay(tl_circuit *circuit)
 {
     char *body = NULL, *text = NULL;
     size_t size = 0;
-    overlay o = {.circuit = circuit, .plan = tl_circuit_plan(circuit)};
+    const tl_plan *plan = tl_circuit_plan(circuit);
+    overlay o = {.circuit = circuit, .plan = plan, .numbered = are_numbered(plan)};
     o.out = tl_text_begin(&body, &size);
     put_title(&o);
     fputs("/dts-v1/;\n/plugin/;\n\n&{/} {\n", o.out);

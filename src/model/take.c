@@ -19,6 +19,13 @@ void report_error(reader *r, const char *slug, tl_place place, const char *forma
     va_start(arguments, format);
     vsnprintf(text, sizeof text, format, arguments);
     va_end(arguments);
+    /* A place may be looked at in two ways: what is wrong there is said once. */
+    for (int i = 0; i < tl_report_count(r->report); i++) {
+        const tl_finding *f = tl_report_finding(r->report, i);
+        if (f->place.file == place.file && f->place.line == place.line && f->place.column == place.column &&
+            strcmp(f->cause, text) == 0)
+            return;
+    }
     tl_report_add(r->report, TL_ERROR, slug, place, "%s", text);
 }
 

@@ -114,7 +114,7 @@ static void are_built_against_what_is_installed(void)
     check_script("links of what is installed",
                  "/usr/bin/python3 tests/cli/links.py " PREFIX "/share/doc/tinyladder " PREFIX
                  "/share/tinyladder/ports " PREFIX
-                 "/share/tinyladder/examples | tee /dev/fd/2 | grep -c . ; man -w -l " PREFIX
+                 "/share/tinyladder/examples | tee /dev/fd/2 | grep -c . ; test -e " PREFIX
                  "/share/man/man1/tinyladder-check.1 >/dev/null",
                  "1\n");
     check_script(
@@ -191,10 +191,10 @@ static void the_headers_are_pages(void)
     check_script("examples of the headers",
                  "/usr/bin/python3 tests/cli/header_examples.py " TL_SCRATCH "/headers cc; "
                  "find include -name '*.h' | wc -l",
-                 "49 examples compile\n49\n");
+                 "50 examples compile\n50\n");
     check_script("pages of the headers",
                  "scripts/headers.sh " TL_SCRATCH "/pages; ls " TL_SCRATCH "/pages/html/*_8h.html | wc -l",
-                 "49\n");
+                 "50\n");
 }
 
 CU_TestInfo install_tests[] = {

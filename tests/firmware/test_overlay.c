@@ -56,6 +56,21 @@ static void says_what_is_wired(void)
     run_free(&r);
 }
 
+/* Of pins called B0 and D2 the names tell no number: positions 14 and 4 of the header do, and the overlay
+ * says so. */
+static void lines_have_one_numbering(void)
+{
+    static const char *const said[] = {"its pin's position on the header", "gpios = <&gpio 4 17>;",
+                                       "gpios = <&gpio 14 0>;"};
+    run_result r = run_command("header", "demo/cold-frame.plan.yaml", "--form", "overlay", NULL);
+    for (size_t i = 0; i < ROWS(said); i++)
+        CHECK_ROW(said[i], strstr(r.out, said[i]) != NULL);
+    run_free(&r);
+    r = run_command("header", "demo/fernhill.plan.yaml", "--form", "overlay", NULL);
+    CU_ASSERT(strstr(r.out, "the one at the end of its pin's name") != NULL);
+    run_free(&r);
+}
+
 static void is_kept_like_a_header(void)
 {
     const char *path = scratch_path("own.dtso");
@@ -131,9 +146,7 @@ static void encoders_have_two_lines(void)
 }
 
 CU_TestInfo overlay_tests[] = {
-    {"every plan compiles", every_plan_compiles},
-    {"says what is wired", says_what_is_wired},
-    {"is kept like a header", is_kept_like_a_header},
-    {"encoders have two lines", encoders_have_two_lines},
-    CU_TEST_INFO_NULL,
+    {"every plan compiles", every_plan_compiles},           {"says what is wired", says_what_is_wired},
+    {"lines have one numbering", lines_have_one_numbering}, {"is kept like a header", is_kept_like_a_header},
+    {"encoders have two lines", encoders_have_two_lines},   CU_TEST_INFO_NULL,
 };
