@@ -7,7 +7,7 @@
  * With c the centre of the code in LSB (k for the half kind, k + 1/2 for the full kind) and N bits:
  * R = Rp * c / (2^N - c) with the sensor below its partner, Rp * (2^N - c) / c with the sensor above.
  *
- * Stack: 56 bytes at most, in tl_resistance_of() (docs/targets.md).
+ * Stack: 48 bytes at most, in tl_resistance_of() (docs/targets.md).
  * Called anywhere, also in an interrupt, one caller at a time for each object; nothing waits.
  *
  * Stable: within one minor version calls, macros and structures that you fill in keep their meaning;
