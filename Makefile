@@ -5,7 +5,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors prove fuzz kills coverage static headers package check-package mutants perf shots format install clean help
+.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors prove fuzz kills coverage static headers package check-package mutants drawn-mutants perf shots format install clean help
 
 ## all: build (also plain make); installs no packages
 all:
@@ -91,6 +91,10 @@ check-memory: all $(BUILD)/.setup-memory
 ## mutants: break one line after the other in a copy; a test must notice each (15 minutes)
 mutants: $(BUILD)/.setup-check
 	@tests/mutants.py . $(BUILD)/mutants $(FIRST)
+
+## drawn-mutants: break COUNT (70) places of each of ROOMS, drawn by SEED; which breaks does no suite notice? (some hours)
+drawn-mutants: $(BUILD)/.setup-mutants
+	@tests/drawn_mutants.py . $(BUILD)/drawn-mutants $(or $(SEED),1) $(or $(COUNT),70) $(or $(ROOMS),core circuit analysis rules sizing bench)
 
 ## prove: the core by abstract interpretation: no input within its preconditions makes it misbehave (two minutes)
 prove: $(BUILD)/.setup-prove

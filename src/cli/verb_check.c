@@ -453,7 +453,9 @@ static int run_check(int argc, char **argv)
         return status;
     checked c;
     if (!(o.vary != NULL ? check_only : check_file)(&c, o.plan, &none)) {
-        status = print_unreadable(c.report);
+        status = o.brief ? EXIT_UNREADABLE : print_unreadable(c.report);
+        if (o.brief)
+            print_brief(&c);
     } else if (o.vary != NULL) {
         status = check_vary(c.plan, c.circuit, c.report, o.vary, o.json);
     } else {

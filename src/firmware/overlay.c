@@ -299,7 +299,7 @@ static void put_channel_of(overlay *o, int signal)
     } else {
         fprintf(o->out, "\t/* %s: channel ", s->name);
         put_signal_channel(o, signal);
-        fprintf(o->out, "; no binding for its law: make the value of the raw count */\n");
+        fprintf(o->out, "; no binding for its law: calculate the value from the raw count */\n");
     }
 }
 
@@ -424,12 +424,12 @@ static void put_title(const overlay *o)
     for (const char *at = o->plan->title; *at != '\0'; at++)
         fputc(*at == '/' && at > o->plan->title && at[-1] == '*' ? '|' : *at, o->out);
     fprintf(o->out,
-            ": made by tinyladder of its plan; make it anew instead of changing it.\n"
-            " * gpio, adc and pwm are labels of the computer's own controllers: give them those of yours.\n"
+            ": written by tinyladder from its plan. Do not edit it; write it again.\n"
+            " * Replace the labels gpio, adc and pwm by those of your computer's controllers.\n"
             " * The number of a line is %s.\n"
             " * Thresholds, faults and bounds stay in the program that reads the channels.\n */\n",
             o->numbered ? "the one at the end of its pin's name"
-                        : "its pin's position on the header: the names of the pins do not tell it");
+                        : "its pin's position on the header, because the pins' names have no line number");
 }
 
 static const char end_mark[] = "/* end; of all above: 0x";

@@ -171,7 +171,7 @@ static void a_board_without_a_converter(void)
     run_free(&r);
     r = shell("sed 's/eight: {part: eight.converter.yaml, /main: {/' docs/recipes/pond.plan.yaml "
               ">" RECIPES "/zz.plan.yaml; " TL_BUILD "/tinyladder check " RECIPES "/zz.plan.yaml --brief");
-    CU_ASSERT(strstr(r.err, "the board has no ADC: each here needs a 'part'") != NULL);
+    CU_ASSERT(strstr(r.out, "the board has no ADC: each here needs a 'part'") != NULL);
     run_free(&r);
     r = shell("sed 's/eight.in-3/D4/' docs/recipes/pond.plan.yaml >" RECIPES "/zz.plan.yaml; " TL_BUILD
               "/tinyladder check " RECIPES "/zz.plan.yaml --brief");
