@@ -2,9 +2,9 @@
 /* Lines of counts: see counts.h. */
 #define _GNU_SOURCE
 #include "reading/counts.h"
+#include "reading/count_fields.h"
 #include "reading/counts_source.h"
 #include "reading/ending.h"
-#include <csv.h>
 #include <errno.h>
 #include <jansson.h>
 #include <math.h>
@@ -14,14 +14,8 @@
 #include <time.h>
 #include <unistd.h>
 
-enum {
-    LINE_LONGEST = 4096,
-    COLUMNS_MOST = 256,
-    AT_A_TIME = 1000,
-    TOLD_MOST = 3,
-    COLUMN_NONE = -1,
-    COLUMN_TIME = -2
-};
+enum { AT_A_TIME = 1000, TOLD_MOST = 3, COLUMN_NONE = -1, COLUMN_TIME = -2 };
+static const double LATEST = 1e12; /* seconds: a clock that began at any known year is before */
 
 typedef enum { WRONG_TORN, WRONG_UNKNOWN, WRONG_RANGE, WRONG_LATE, WRONG_DOUBLE, WRONG_KINDS } wrong_kind;
 static const char *const wrong_words[] = {"torn", "of no signal", "out of range", "late", "doubled"};
@@ -33,20 +27,20 @@ struct counts {
     bool live, ended;
     tl_circuit *circuit;
     const tl_plan *plan;
-    char read[LINE_LONGEST]; /* and not yet looked at, from read_at on */
+    char read[COUNT_LINE_LONGEST]; /* and not yet looked at, from read_at on */
     size_t read_at, read_count;
-    char text[LINE_LONGEST + 1], before[LINE_LONGEST + 1];
+    char text[COUNT_LINE_LONGEST + 1], before[COUNT_LINE_LONGEST + 1];
     size_t filled;
     bool too_long;
     unsigned long line;
     /* CSV */
     bool has_head, any_line;
-    int columns[COLUMNS_MOST], column_count; /* a signal, COLUMN_NONE or COLUMN_TIME */
+    int columns[COUNT_COLUMNS_MOST], column_count; /* a signal, COLUMN_NONE or COLUMN_TIME */
     double time_unit;
     /* of the line */
-    double sent; /* NAN: it has no time of its own */
-    double sent_before;
-    int *closed; /* of each contact: -1 before it is known */
+    double sent;            /* NAN: it has no time of its own */
+    double at, sent_before; /* the time of the last line that counts; NAN: it had none of its own */
+    int *closed;            /* of each contact: -1 before it is known */
     long *closings;
     tl_button *buttons; /* and rhythms: of each line that is measured */
     tl_rhythm *rhythms;
@@ -73,11 +67,6 @@ static void complain(counts *of, wrong_kind kind, const char *what, const char *
 
 /* --- one count --- */
 
-static double unit_of_time(const char *name)
-{
-    return strcmp(name, "s") == 0 ? 1 : strcmp(name, "ms") == 0 ? 1e-3 : strcmp(name, "us") == 0 ? 1e-6 : 0;
-}
-
 /* A signal of the plan by its name, or in firmware's spelling of it: house_battery. */
 static int signal_named(const counts *of, const char *name)
 {
@@ -91,22 +80,6 @@ static int signal_named(const counts *of, const char *name)
             return i;
     }
     return COLUMN_NONE;
-}
-
-static bool number_of(const char *text, double *number)
-{
-    static const struct {
-        const char *word;
-        double number;
-    } words[] = {{"low", 0}, {"high", 1}, {"false", 0}, {"true", 1}};
-    char *end;
-    for (size_t i = 0; i < sizeof words / sizeof words[0]; i++) {
-        *number = words[i].number;
-        if (strcmp(text, words[i].word) == 0)
-            return true;
-    }
-    *number = strtod(text, &end);
-    return end != text && *end == '\0' && isfinite(*number);
 }
 
 static bool take_contact(const counts *of, int signal, double level, taken *r)
@@ -131,50 +104,27 @@ static bool take_count(counts *of, int signal, double count, taken *readings, bo
     return true;
 }
 
-/* --- kinds of lines --- */
-
-/* The fields of a row, as libcsv takes it apart. */
-typedef struct {
-    char text[LINE_LONGEST + 1];
-    size_t used;
-    const char *of[COLUMNS_MOST + 1];
-    int count;
-} fields;
-
-static void take_field(void *text, size_t length, void *context)
+/* The sender's time; false for one that no clock shows, which is reported. */
+static bool take_time(counts *of, double seconds)
 {
-    fields *f = context;
-    if (f->count > COLUMNS_MOST || f->used + length + 1 > sizeof f->text)
-        return;
-    memcpy(f->text + f->used, text, length);
-    f->text[f->used + length] = '\0';
-    f->of[f->count++] = f->text + f->used;
-    f->used += length + 1;
-}
-
-/* False for quotes that do not match. */
-static bool split_row(const char *text, fields *f)
-{
-    struct csv_parser parser;
-    const size_t length = strlen(text);
-    f->used = 0;
-    f->count = 0;
-    if (csv_init(&parser, CSV_STRICT | CSV_STRICT_FINI) != 0)
+    if (!(seconds >= 0 && seconds <= LATEST)) {
+        complain(of, WRONG_TORN, "a time is 0 or later", "");
         return false;
-    const bool good = csv_parse(&parser, text, length, take_field, NULL, f) == length &&
-                      csv_fini(&parser, take_field, NULL, f) == 0;
-    csv_free(&parser);
-    return good;
+    }
+    of->sent = seconds;
+    return true;
 }
+
+/* --- kinds of lines --- */
 
 static void take_head(counts *of, const char *text)
 {
-    fields f;
+    count_fields f;
     of->has_head = true;
-    if (!split_row(text, &f))
+    if (!count_fields_split(text, &f))
         complain(of, WRONG_TORN, "no head line: quotes that do not match", "");
-    for (int i = 0; i < f.count && i < COLUMNS_MOST; i++) {
-        const double unit = unit_of_time(f.of[i]);
+    for (int i = 0; i < f.count && i < COUNT_COLUMNS_MOST; i++) {
+        const double unit = count_unit_of_time(f.of[i]);
         const int signal = signal_named(of, f.of[i]);
         of->columns[of->column_count++] = unit > 0 ? COLUMN_TIME : signal;
         of->time_unit = unit > 0 ? unit : of->time_unit;
@@ -185,9 +135,9 @@ static void take_head(counts *of, const char *text)
 
 static bool take_row(counts *of, const char *text, taken *readings, bool *told)
 {
-    fields f;
+    count_fields f;
     bool any = false;
-    const bool whole = split_row(text, &f);
+    const bool whole = count_fields_split(text, &f);
     if (!whole || f.count != of->column_count) {
         complain(of, WRONG_TORN,
                  !whole                       ? "quotes that do not match"
@@ -201,14 +151,14 @@ static bool take_row(counts *of, const char *text, taken *readings, bool *told)
         double number;
         if (f.of[i][0] == '\0' || signal == COLUMN_NONE)
             continue;
-        if (!number_of(f.of[i], &number)) {
+        if (!count_number(f.of[i], &number)) {
             complain(of, WRONG_TORN, "no number:", f.of[i]);
             return false;
         }
-        if (signal == COLUMN_TIME)
-            of->sent = number * of->time_unit;
-        else
+        if (signal != COLUMN_TIME)
             any = take_count(of, signal, number, readings, told) || any;
+        else if (!take_time(of, number * of->time_unit))
+            return false;
     }
     return any;
 }
@@ -222,7 +172,7 @@ static bool take_pairs(counts *of, char *text, taken *readings, bool *told)
     bool any = false, first = true;
     while ((name = strtok_r(at, apart, &left)) != NULL) {
         at = NULL;
-        const double unit = unit_of_time(name);
+        const double unit = count_unit_of_time(name);
         const int signal = signal_named(of, name);
         if (unit == 0 && signal == COLUMN_NONE) {
             if (first)
@@ -230,15 +180,15 @@ static bool take_pairs(counts *of, char *text, taken *readings, bool *told)
             break;
         }
         value = strtok_r(NULL, apart, &left);
-        if (value == NULL || !number_of(value, &number)) {
+        if (value == NULL || !count_number(value, &number)) {
             complain(of, WRONG_TORN, "no count behind", name);
             return false;
         }
         first = false;
-        if (unit > 0)
-            of->sent = number * unit;
-        else
+        if (unit == 0)
             any = take_count(of, signal, number, readings, told) || any;
+        else if (!take_time(of, number * unit))
+            return false;
     }
     return any;
 }
@@ -247,25 +197,26 @@ static bool take_object(counts *of, const char *text, taken *readings, bool *tol
 {
     json_t *object = json_loads(text, JSON_REJECT_DUPLICATES, NULL), *value;
     const char *name;
-    bool any = false, torn = !json_is_object(object);
+    bool any = false, torn = !json_is_object(object), untimely = false;
     json_object_foreach(object, name, value)
     {
-        const double unit = unit_of_time(name),
-                     number = json_is_boolean(value) ? json_boolean_value(value) : json_number_value(value);
+        const double unit = count_unit_of_time(name);
         const int signal = signal_named(of, name);
+        double number = json_is_boolean(value) ? json_boolean_value(value) : json_number_value(value);
+        const bool is_word = json_is_string(value) && count_number(json_string_value(value), &number);
         if (unit == 0 && signal == COLUMN_NONE)
             complain(of, WRONG_UNKNOWN, "the plan has no signal", name);
-        else if (!json_is_number(value) && !json_is_boolean(value))
+        else if (!json_is_number(value) && (unit > 0 || !(json_is_boolean(value) || is_word)))
             torn = true;
-        else if (unit > 0)
-            of->sent = number * unit;
-        else
+        else if (unit == 0)
             any = take_count(of, signal, number, readings, told) || any;
+        else if (!take_time(of, number * unit))
+            untimely = true;
     }
     if (torn)
         complain(of, WRONG_TORN, "no JSON object of numbers", "");
     json_decref(object);
-    return any;
+    return any && !torn && !untimely;
 }
 
 /* Of a line that counts. */
@@ -281,11 +232,17 @@ static void count_closings(counts *of, taken *readings, const bool *told)
     }
 }
 
+/* When a line is: as its sender says, or by this computer; once a sender has said a time, it is his clock
+ * that counts. */
+static double time_of_line(const counts *of)
+{
+    return !isnan(of->sent) ? of->sent : !isnan(of->sent_before) ? of->at : counts_now(of);
+}
+
 /* Lines that are measured, by the levels and times that the board tells. */
 static void measure(counts *of, taken *readings, const bool *told)
 {
-    const double at = isnan(of->sent) ? counts_now(of) : of->sent;
-    const uint32_t at_us = (uint32_t)(uint64_t)llround(1e6 * at);
+    const uint32_t at_us = (uint32_t)(uint64_t)llround(1e6 * of->at);
     for (int i = 0; i < of->plan->signal_count; i++) {
         tl_value *is = &readings[i].is.is;
         if (!told[i] || !tl_reading_is_timed(&of->plan->signals[i].reading))
@@ -302,7 +259,7 @@ static void measure(counts *of, taken *readings, const bool *told)
 /* A whole line: whether it has told of a signal, at a time that is not before the last one's. */
 static bool take_line(counts *of, taken *readings, bool *told)
 {
-    char text[LINE_LONGEST + 1];
+    char text[COUNT_LINE_LONGEST + 1];
     snprintf(text, sizeof text, "%s", of->text);
     of->sent = NAN;
     memset(told, 0, (size_t)of->plan->signal_count * sizeof *told);
@@ -326,12 +283,15 @@ static bool take_line(counts *of, taken *readings, bool *told)
         complain(of, WRONG_DOUBLE, "the same line again", "");
         return false;
     }
-    if (any && of->sent < of->sent_before) {
+    const double at = time_of_line(of);
+    if (any && at < of->at) {
         complain(of, WRONG_LATE, "its time is before that of the line before", "");
         return false;
     }
-    if (any && !isnan(of->sent))
-        of->sent_before = of->sent;
+    if (any) {
+        of->at = at;
+        of->sent_before = isnan(of->sent) ? of->sent_before : of->sent;
+    }
     snprintf(of->before, sizeof of->before, "%s", of->text);
     if (any) {
         count_closings(of, readings, told);
@@ -349,7 +309,7 @@ static bool finish_line(counts *of)
         const char byte = of->read[of->read_at++];
         if (byte == '\n')
             return true;
-        if (of->filled < LINE_LONGEST)
+        if (of->filled < COUNT_LINE_LONGEST)
             of->text[of->filled++] = byte;
         else
             of->too_long = true;
@@ -405,7 +365,7 @@ counts_got counts_next(counts *of, double within, taken *readings, bool *told, d
         }
         if (!take_line(of, readings, told))
             continue;
-        *at = isnan(of->sent) ? counts_now(of) : of->sent;
+        *at = of->at;
         for (int i = 0; i < of->plan->signal_count; i++)
             readings[i].is.at = told[i] ? *at : readings[i].is.at;
         return COUNTS_LINE;

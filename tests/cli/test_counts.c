@@ -70,6 +70,16 @@ static void kinds_of_lines(void)
         {"doubled", "s,twilight\n1,900\n1,900\n", "twilight", "twilight,900,", ":3: the same line again"},
         {"late", "s,twilight\n2,900\n1,5\n", "twilight", "twilight,900,",
          ":3: its time is before that of the line before"},
+        {"levels in JSON words", "{\"open-button\": \"high\"}\n", "open-button", "open-button,1,,0,", ""},
+        {"a line without a time behind one with", "twilight 900 s 7\nhouse-battery 3179\n", "house-battery",
+         "7.000000,house-battery,3179", ""},
+        {"before 0", "s,twilight\n1,900\n-2,5\n", "twilight", "twilight,900,", ":3: a time is 0 or later"},
+        {"no time of a clock", "twilight 900\nus 1e30 twilight 5\n", "twilight", "twilight,900,",
+         ":2: a time is 0 or later"},
+        {"a time in a JSON word", "{\"twilight\": 900}\n{\"s\": true, \"twilight\": 5}\n", "twilight",
+         "twilight,900,", ":2: no JSON object of numbers"},
+        {"a JSON time before 0", "{\"twilight\": 900}\n{\"twilight\": 5, \"ms\": -1}\n", "twilight",
+         "twilight,900,", ":2: a time is 0 or later"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {
         scratch_file("counts.txt", rows[i].lines, strlen(rows[i].lines));

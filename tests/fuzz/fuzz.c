@@ -4,6 +4,7 @@
  * are the demo (scripts/fuzz.sh). The files' targets change lines and figures of valid files, so that most
  * inputs come far.
  */
+#include "fuzz.h"
 #include "base/plain_text.h"
 #include "base/replace_file.h"
 #include "base/vcd_read.h"
@@ -25,11 +26,6 @@ size_t LLVMFuzzerCustomMutator(uint8_t *data, size_t size, size_t most, unsigned
 
 #define NAME_(target) fuzz_##target
 #define NAME(target) NAME_(target)
-
-typedef struct {
-    const uint8_t *data;
-    size_t size;
-} input;
 
 /* --- files: the plan of the demo, with one file of it replaced by the input --- */
 
@@ -83,10 +79,6 @@ static void read_with(const char *path, const char *instead, const input *in, co
     tl_plan_free(plan);
     tl_report_free(report);
 }
-
-void fuzz_plan(void *context), fuzz_board(void *context), fuzz_scene(void *context),
-    fuzz_table(void *context), fuzz_converter(void *context), fuzz_quantity(void *context),
-    fuzz_dump(void *context), fuzz_word(void *context), fuzz_marking(void *context);
 
 void fuzz_plan(void *context)
 {

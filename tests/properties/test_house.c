@@ -23,7 +23,7 @@ static struct {
 } promises[PROMISES_MOST];
 static int promise_count;
 
-enum { FILES_MOST = 500, LINES_MOST = 550 /* a table of options may be so long */ };
+enum { FILES_MOST = 800, LINES_MOST = 550 /* a table of options may be so long */ };
 typedef struct {
     char name[64]; /* such as read_board.c */
     int room;
