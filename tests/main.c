@@ -26,6 +26,7 @@ static CU_SuiteInfo suites[] = {
     {"button", NULL, NULL, NULL, NULL, button_tests},
     {"lean", NULL, NULL, NULL, NULL, lean_tests},
     {"turning", NULL, NULL, NULL, NULL, turning_tests},
+    {"edges of the core", NULL, NULL, NULL, NULL, edge_tests},
     {"net", NULL, NULL, NULL, NULL, net_tests},
     {"transient", NULL, NULL, NULL, NULL, transient_tests},
     {"one-way parts", NULL, NULL, NULL, NULL, one_way_part_tests},
