@@ -5,7 +5,7 @@ MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
 
-.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors prove fuzz kills coverage static headers package check-package mutants drawn-mutants perf shots format install clean help
+.PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors prove fuzz check-fuzz kills coverage static headers package check-package mutants drawn-mutants perf shots format install clean help
 
 ## all: build (also plain make); installs no packages
 all:
@@ -69,7 +69,7 @@ examples: all
 check-long: $(BUILD)/.setup-check
 	@cmake -S . -B $(BUILD) -DTINYLADDER_TESTS=ON >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD) -j $(JOBS)
-	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement mutations "one way" "every fault" dense
+	@TL_LONG=1 $(BUILD)/tests/tinyladder-tests proposed agreement mutations "one way" "every fault" dense mishaps
 
 SANITIZED = -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" -DTINYLADDER_WERROR=ON -DTINYLADDER_TESTS=ON
 
@@ -100,9 +100,19 @@ drawn-mutants: $(BUILD)/.setup-mutants
 prove: $(BUILD)/.setup-prove
 	@scripts/prove.sh $(BUILD)/proof
 
-## fuzz: any bytes to what reads bytes, SECONDS each (100), with sanitizers
+## fuzz: any bytes to what reads bytes, and any options to the command, SECONDS each (100), with sanitizers
 fuzz: $(BUILD)/.setup-fuzz
-	@scripts/fuzz.sh $(BUILD)/fuzz $(or $(SECONDS),100)
+	@mkdir -p $(BUILD)/fuzz
+	@cmake -S . -B $(BUILD)/fuzz/rooms -DCMAKE_C_COMPILER=clang -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" -DTINYLADDER_TESTS=OFF \
+	  -DTINYLADDER_EXAMPLES=OFF -DTINYLADDER_SANITIZE=fuzzer-no-link,address,undefined >$(BUILD)/fuzz/build.log || { cat $(BUILD)/fuzz/build.log; exit 1; }
+	@cmake --build $(BUILD)/fuzz/rooms -j $(JOBS) >>$(BUILD)/fuzz/build.log
+	@scripts/fuzz.sh $(BUILD)/fuzz $(or $(SECONDS),100) $(BUILD)/fuzz/rooms
+	@tests/fuzz/command.py $(BUILD)/fuzz/rooms/tinyladder $(or $(SECONDS),100) $(or $(SEED),1)
+
+## check-fuzz: two seconds of each on the build of check-sanitize, which does not steer them
+check-fuzz: check-sanitize
+	@scripts/fuzz.sh $(BUILD)/fuzz-short 2 $(BUILD)-clang
+	@tests/fuzz/command.py $(BUILD)-clang/tinyladder 20 1
 
 ## kills: end what writes files by SIGKILL, 200 times each, and look at the files
 kills: all

@@ -1,20 +1,17 @@
 #!/bin/sh
 # SPDX-License-Identifier: MIT
-# fuzz.sh FOLDER SECONDS [TARGET...]: any bytes to what reads bytes, with address and undefined-behaviour checks, for so many seconds a
-# target. What is found lies in FOLDER/found; the inputs that came far in FOLDER/corpus. Its end is a table for docs/reliability.md.
+# fuzz.sh FOLDER SECONDS ROOMS [TARGET...]: any bytes to what reads bytes, with address and undefined-behaviour checks, for that number of
+# seconds a target. ROOMS is the folder of a build of clang with these checks. What is found lies in FOLDER/found; the inputs that came far in FOLDER/corpus. Its end is a table for docs/reliability.md.
 set -eu
 cd "$(dirname "$0")/.."
 mkdir -p "$1"
-folder=$(cd "$1" && pwd) seconds=$2
-shift 2
+folder=$(cd "$1" && pwd) seconds=$2 rooms=$3
+shift 3
 targets=${*:-plan board converter scene table sheet edit counts record request bus quantity marking dump word}
 mkdir -p "$folder/found"
 packages="libfyaml jansson sqlite3 pangocairo ncursesw"
 checks=address,undefined
-cmake -S . -B "$folder/rooms" -DCMAKE_C_COMPILER=clang -DCMAKE_C_FLAGS="-g1 -O1" -DCMAKE_BUILD_TYPE=None -DTINYLADDER_TESTS=OFF -DTINYLADDER_EXAMPLES=OFF \
-    -DTINYLADDER_SANITIZE=fuzzer-no-link,$checks >"$folder/build.log"
-cmake --build "$folder/rooms" -j "$(nproc)" --target command-rooms >>"$folder/build.log"
-rooms="$folder/rooms/libcommand-rooms.a $folder/rooms/libtinyladder-rooms.a $folder/rooms/libtinyladder.a"
+rooms="$rooms/libcommand-rooms.a $rooms/libtinyladder-rooms.a $rooms/libtinyladder.a"
 seeds() { # TARGET
     case $1 in
     plan | sheet | edit) ls demo/cold-frame.plan.yaml demo/sound/*.plan.yaml demo/faulty/*.plan.yaml | grep -v unproven ;; # that one is slow on purpose

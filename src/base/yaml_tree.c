@@ -164,32 +164,42 @@ int load_text_file(const char *path, tl_place asked_from, tl_report *report)
     return text != NULL ? take_file(path, text, size, asked_from.file >= 0, report) : -1;
 }
 
+typedef enum { BELOW, NOT_BELOW, PATH_UNKNOWN } where_it_lies;
+
 /* Real paths, so that neither dots nor links lead out. One that is not there is let through: opening it
  * tells. */
-static bool lies_below(const char *path, const char *file)
+static where_it_lies where_lies(const char *path, const char *file)
 {
     char folder[PATH_MAX], target[PATH_MAX];
     const char *slash = strrchr(file, '/');
     char *named = slash != NULL ? strndup(file, (size_t)(slash - file) + 1) : tl_copy_text(".");
     const bool known = named != NULL && realpath(named, folder) != NULL;
-    if (!known && errno == ENOMEM)
-        tl_memory_none();
+    const int why = errno;
     free(named);
-    if (realpath(path, target) == NULL) {
-        if (errno == ENOMEM)
-            tl_memory_none();
-        return errno == ENOENT;
-    }
+    errno = why;
+    if (!known)
+        return PATH_UNKNOWN;
+    if (realpath(path, target) == NULL)
+        return errno == ENOENT ? BELOW : PATH_UNKNOWN;
     const size_t length = strlen(folder);
-    return known && strncmp(folder, target, length) == 0 && (target[length] == '/' || folder[1] == '\0');
+    const bool is_below =
+        strncmp(folder, target, length) == 0 && (target[length] == '/' || folder[1] == '\0');
+    return is_below ? BELOW : NOT_BELOW;
 }
 
 bool may_join(const char *path, tl_place asked_from, const char *file, tl_report *report)
 {
-    if (report->outside || lies_below(path, file))
+    const where_it_lies where = report->outside ? BELOW : where_lies(path, file);
+    if (where == BELOW)
         return true;
-    tl_report_add(report, TL_ERROR, "outside", asked_from,
-                  "'%s' lies outside the folder of this file: nothing of it is read", path);
+    if (where == PATH_UNKNOWN && errno == ENOMEM)
+        tl_memory_none();
+    if (where == PATH_UNKNOWN)
+        tl_report_add(report, TL_ERROR, "unreadable-file", asked_from, "cannot read '%s': %s", path,
+                      strerror(errno));
+    else
+        tl_report_add(report, TL_ERROR, "outside", asked_from,
+                      "'%s' lies outside the folder of this file: nothing of it is read", path);
     return false;
 }
 

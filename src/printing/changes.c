@@ -85,7 +85,9 @@ static bool run_diff(char *const words[], FILE *to)
         posix_spawn_file_actions_destroy(&files);
     }
     close(ends[1]);
-    FILE *from = why == 0 ? fdopen(ends[0], "r") : NULL;
+    const bool started = why == 0;
+    FILE *from = started ? fdopen(ends[0], "r") : NULL;
+    why = started && from == NULL ? errno : why;
     char *line = NULL;
     size_t room = 0;
     if (from == NULL)
@@ -95,11 +97,14 @@ static bool run_diff(char *const words[], FILE *to)
         show_line(line, to);
     }
     free(line);
-    if (from != NULL)
-        fclose(from);
+    why = from != NULL && ferror(from) != 0 ? EIO : why;
+    if (from != NULL && fclose(from) != 0)
+        why = errno;
     int status = 0;
-    errno = why;
-    return why == 0 && waitpid(child, &status, 0) == child && WIFEXITED(status) && WEXITSTATUS(status) < 2;
+    const bool ended =
+        started && waitpid(child, &status, 0) == child && WIFEXITED(status) && WEXITSTATUS(status) < 2;
+    errno = why != 0 ? why : errno;
+    return why == 0 && ended;
 }
 
 static bool show_file(const changed_file *f, FILE *to)

@@ -192,6 +192,24 @@ static void no_memory_is_a_status(void)
 
 /* A request for memory that fails gives the whole answer all the same, or one line and status 4. Libraries
  * that begin before main() has its say are left out. */
+/* Each call about files, folders and children fails once (here: twelve of each run, `make check-long` all).
+ */
+static void files_that_fail_are_told(void)
+{
+#ifdef TL_SANITIZED
+    return; /* its own calls come first */
+#endif
+    run_result r =
+        run_program((const char *const[]){"python3", "tests/cli/failing_files.py", TOOL,
+                                          TL_BUILD "/tests/libno-files.so", "demo", TL_SCRATCH "/failing",
+                                          getenv("TL_LONG") != NULL ? "100000" : "12", NULL},
+                    TL_SOURCE);
+    CU_ASSERT(r.status == 0 && strstr(r.out, " 0 of them badly ended\n") != NULL);
+    if (r.status != 0)
+        printf("\n%s%s\n", r.out, r.err);
+    run_free(&r);
+}
+
 static void no_memory_is_told(void)
 {
 #ifdef TL_SANITIZED
@@ -234,6 +252,7 @@ CU_TestInfo mishap_tests[] = {
     {"a database holds what was said", a_database_holds_what_was_said},
     {"two runs do not mix", two_runs_do_not_mix},
     {"strange names do nothing", strange_names_do_nothing},
+    {"files that fail are told", files_that_fail_are_told},
     {"no memory is told", no_memory_is_told},
     {"no memory is a status", no_memory_is_a_status},
     CU_TEST_INFO_NULL,

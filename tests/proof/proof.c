@@ -231,10 +231,11 @@ void prove_rhythm(void)
 void prove_text(void)
 {
     char text[20], hex[12];
-    static const uint8_t widths[] = {0, 1, 2, 3, 6, 11, 15};
-    //@ loop unroll 7;
-    for (int i = 0; i < 7; i++)
-        (void)tl_text_fixed(any(), any_byte(), widths[i], text);
+    const uint8_t width = any_byte();
+    if (width > 15)
+        return;
+    //@ split width;
+    (void)tl_text_fixed(any(), any_byte(), width, text);
     //@ loop unroll 10;
     for (uint8_t digits = 0; digits < 10; digits++)
         (void)tl_text_hex(any_unsigned(), digits, hex);
