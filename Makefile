@@ -4,6 +4,7 @@
 MAKEFLAGS += --no-print-directory
 BUILD ?= build
 JOBS ?= $(shell nproc)
+SUITES_AT_ONCE := $(shell expr $(JOBS) + 1)
 
 .PHONY: all setup amalgam demo check golden recipes keys manual abi rooms examples check-long check-sanitize check-threads check-memory check-targets check-editors prove fuzz check-fuzz kills coverage static headers package check-package mutants drawn-mutants perf shots format install clean help
 
@@ -29,7 +30,7 @@ check: $(BUILD)/.setup-check
 ifdef SUITES
 	@$(BUILD)/tests/tinyladder-tests $(SUITES)
 else
-	@ctest --test-dir $(BUILD) -j $(JOBS) --output-on-failure
+	@ctest --test-dir $(BUILD) -j $(SUITES_AT_ONCE) --output-on-failure
 endif
 
 ## golden: record the output of every verb on the demo data; the difference shows what changed
@@ -77,7 +78,7 @@ SANITIZED = -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS_DEBUG="-O1 -g1" -DTINYLADDE
 check-sanitize: $(BUILD)/.setup-sanitize
 	@cmake -S . -B $(BUILD)-clang -DCMAKE_C_COMPILER=clang $(SANITIZED) -DTINYLADDER_SANITIZE=address,undefined >$(BUILD)/configure.log \
 	  || { cat $(BUILD)/configure.log; exit 1; }
-	@cmake --build $(BUILD)-clang -j $(JOBS) && ctest --test-dir $(BUILD)-clang -j $(JOBS) --output-on-failure
+	@cmake --build $(BUILD)-clang -j $(JOBS) && ctest --test-dir $(BUILD)-clang -j $(SUITES_AT_ONCE) --output-on-failure
 
 ## check-threads: run two circuits in two threads with the thread sanitizer
 check-threads: $(BUILD)/.setup-sanitize
@@ -112,7 +113,7 @@ fuzz: $(BUILD)/.setup-fuzz
 ## check-fuzz: two seconds of each on the build of check-sanitize, which does not steer them
 check-fuzz: check-sanitize
 	@scripts/fuzz.sh $(BUILD)/fuzz-short 2 $(BUILD)-clang
-	@tests/fuzz/command.py $(BUILD)-clang/tinyladder 20 1
+	@tests/fuzz/command.py $(BUILD)-clang/tinyladder 8 1
 
 ## kills: end what writes files by SIGKILL, 200 times each, and look at the files
 kills: all

@@ -1,6 +1,6 @@
 #!/bin/sh
 # SPDX-License-Identifier: MIT
-# setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize memory targets perf shots rooms abi mutants prove fuzz static headers package check-package amalgam.
+# setup.sh GOAL: installs what Debian packages the goal still lacks, and says so. Goals: build check sanitize memory targets perf shots rooms abi ci mutants prove fuzz static headers package check-package amalgam.
 set -eu
 
 base="gcc libc6-dev make cmake pkg-config libfyaml-dev libjansson-dev liblapacke-dev libcsv-dev libsqlite3-dev libncurses-dev libmosquitto-dev gnuplot-nox libpango1.0-dev fonts-dejavu-extra"
@@ -13,6 +13,7 @@ memory) packages="$base valgrind" ;;
 targets) packages="gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev libunicorn-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf qemu-system-arm qemu-system-misc sdcc sdcc-ucsim" ;;
 perf) packages="$base python3-numpy mawk time gcc-avr avr-libc libsimavr-dev libelf-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf" ;;
 rooms) packages="graphviz" ;;
+ci) packages="$base $tests clang libclang-rt-14-dev valgrind frama-c-base gcc libc6-dev gcc-avr avr-libc libsimavr-dev libelf-dev libunicorn-dev gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf qemu-system-arm qemu-system-misc sdcc sdcc-ucsim" ;;
 mutants) packages="$base $tests python3-clang" ;;
 prove) packages="frama-c-base gcc" ;;
 fuzz) packages="$base clang libclang-rt-14-dev" ;;
@@ -24,7 +25,7 @@ check-package) packages="mmdebstrap" ;;
 amalgam) packages="python3" ;;
 shots) packages="$base chromium-headless-shell gnuplot-nox xvfb xterm imagemagick x11-utils fonts-dejavu-core" ;;
 *)
-    echo "setup.sh: which goal? build check sanitize memory targets perf shots rooms abi mutants prove fuzz static headers package check-package amalgam" >&2
+    echo "setup.sh: which goal? build check sanitize memory targets perf shots rooms abi ci mutants prove fuzz static headers package check-package amalgam" >&2
     exit 2
     ;;
 esac

@@ -14,7 +14,7 @@
 
 /* Sanitizers look at every step: of many draws, plans or rows a test takes one in so many there. */
 #ifdef TL_SANITIZED
-enum { THINNED = 4 };
+enum { THINNED = 6 };
 #else
 enum { THINNED = 1 };
 #endif

@@ -192,7 +192,7 @@ static void no_memory_is_a_status(void)
 
 /* A request for memory that fails gives the whole answer all the same, or one line and status 4. Libraries
  * that begin before main() has its say are left out. */
-/* Each call about files, folders and children fails once (here: twelve of each run, `make check-long` all).
+/* Each call about files, folders and children fails once (here: six of each run, `make check-long` all).
  */
 static void files_that_fail_are_told(void)
 {
@@ -202,7 +202,7 @@ static void files_that_fail_are_told(void)
     run_result r =
         run_program((const char *const[]){"python3", "tests/cli/failing_files.py", TOOL,
                                           TL_BUILD "/tests/libno-files.so", "demo", TL_SCRATCH "/failing",
-                                          getenv("TL_LONG") != NULL ? "100000" : "12", NULL},
+                                          getenv("TL_LONG") != NULL ? "100000" : "6", NULL},
                     TL_SOURCE);
     CU_ASSERT(r.status == 0 && strstr(r.out, " 0 of them badly ended\n") != NULL);
     if (r.status != 0)
