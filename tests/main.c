@@ -51,6 +51,7 @@ static CU_SuiteInfo suites[] = {
     {"check", NULL, NULL, NULL, NULL, check_tests},
     {"points of rules", NULL, NULL, NULL, NULL, rule_point_tests},
     {"asked", NULL, NULL, NULL, NULL, asked_tests},
+    {"values of fixes", NULL, NULL, NULL, NULL, fix_value_tests},
     {"unseen", NULL, NULL, NULL, NULL, unseen_tests},
     {"curve", NULL, NULL, NULL, NULL, curve_tests},
     {"keys", NULL, NULL, NULL, NULL, key_tests},

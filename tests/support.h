@@ -36,7 +36,7 @@ extern CU_TestInfo explain_tests[], sheet_tests[], sheet_page_tests[], placement
     instant_tests[], others_tests[], command_tests[], setup_tests[], example_tests[], segment_tests[],
     scene_tests[], physics_tests[], supply_tests[], top_tests[], load_tests[], plot_tests[], size_tests[],
     completion_tests[], table_file_tests[], register_tests[], header_tests[], install_tests[],
-    turning_tests[], edge_tests[], conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[],
+    turning_tests[], edge_tests[], fix_value_tests[], conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[],
     why_tests[], wiring_tests[], linux_tests[], lean_tests[], fault_tests[], every_fault_tests[],
     dense_tests[], read_tests[], convert_tests[], record_tests[], dump_tests[], trust_tests[],
     promises_tests[], overlay_tests[], publish_tests[], watch_tests[], trim_tests[], listen_tests[],

@@ -16,6 +16,6 @@ double tl_plan_duty_steps(const tl_plan *plan, const tl_plan_output *output)
 {
     const tl_board *board = plan->board;
     if (output->frequency <= 0 || board->duty_clock <= 0)
-        return 0;
+        return NAN;
     return fmin(floor(board->duty_clock / output->frequency * (1 + 1e-12)), ldexp(1, board->duty_bits));
 }

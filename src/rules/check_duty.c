@@ -48,7 +48,7 @@ static void check_flicker(const tl_checker *k, const tl_plan_output *output, dou
 static void check_steps(const tl_checker *k, const tl_plan_output *output, double edge)
 {
     const double steps = tl_plan_duty_steps(k->plan, output);
-    if (steps <= 0 || steps >= steps_wanted)
+    if (isnan(steps) || steps >= steps_wanted)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_DUTY_STEPS, output->frequency_place,
                                  "%s: too few duty steps at this frequency", output->name);

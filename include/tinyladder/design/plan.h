@@ -245,7 +245,8 @@ long tl_reading_whole(const tl_plan_reading *reading, int decimals);
 /** Whether a digital signal is read as a frequency, a duty or a period: it has a value then. */
 bool tl_reading_is_timed(const tl_plan_reading *reading);
 /** Steps that the board's timer makes of a period of an output's duty, at most: clock / frequency, and no
- * more than its bits hold. 0 where frequency or clock is not said. */
+ * more than its bits hold; 0 where the frequency is above the clock. NAN where frequency or clock is not
+ * said. */
 double tl_plan_duty_steps(const tl_plan *plan, const tl_plan_output *output);
 /** One use of a pin. what is NULL where there is none. */
 typedef struct tl_pin_use {

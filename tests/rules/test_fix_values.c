@@ -1,0 +1,47 @@
+/* SPDX-License-Identifier: MIT */
+/* Figures that a fix or an advice names, against what a hand calculation gives: plans with one value changed.
+ */
+#include "support.h"
+#include <stdio.h>
+#include <string.h>
+
+static void fixes_name_the_right_value(void)
+{
+    static const struct {
+        const char *name, *plan, *on_board, *on_plan, *says;
+    } rows[] = {
+        /* 100 steps a period, and 1, 2 or 5 times a power of ten */
+        {"steps of 64 MHz", "duty-steps", "", "", "fix: set frequency: 500 kHz\n"},
+        {"steps of 32 MHz", "duty-steps", "s/duty-clock: 64 MHz/duty-clock: 32 MHz/", "",
+         "fix: set frequency: 200 kHz\n"},
+        {"steps of 12.8 MHz", "duty-steps", "s/duty-clock: 64 MHz/duty-clock: 12.8 MHz/", "",
+         "fix: set frequency: 100 kHz\n"},
+        {"steps of 80 kHz", "duty-steps", "s/duty-clock: 64 MHz/duty-clock: 80 kHz/", "",
+         "fix: set frequency: 500 Hz\n"},
+        {"a frequency that flickers", "duty-flicker", "", "", "fix: set frequency: 200 Hz\n"},
+        /* 3.234 V through 101 kohm is 32.02 uA; through 10.1 kohm 320.2 uA; through 8.08 kohm 400.2 uA */
+        {"wetting behind 100k", "wetting", "", "", "reduce the pull at least 156.2 times"},
+        {"wetting behind 10k", "wetting", "", "s/100k/10k/", "reduce the pull at least 15.7 times"},
+        {"wetting of 1 mA behind 8k", "wetting", "", "s/100k/8k/; s/5 mA/1 mA/",
+         "reduce the pull at least 2.5 times"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char script[800];
+        snprintf(script, sizeof script,
+                 "sed '%s' demo/lapwing.board.yaml >%s/lapwing.board.yaml && sed 's/: \\.\\.\\//: /; %s' "
+                 "demo/faulty/%s.plan.yaml >%s/one.plan.yaml; %s/tinyladder check %s/one.plan.yaml",
+                 rows[i].on_board, TL_SCRATCH, rows[i].on_plan, rows[i].plan, TL_SCRATCH, TL_BUILD,
+                 TL_SCRATCH);
+        run_result r = run_program((const char *const[]){"sh", "-c", script, NULL}, TL_SOURCE);
+        const bool right = strstr(r.out, rows[i].says) != NULL;
+        CHECK_ROW(rows[i].name, right);
+        if (!right)
+            printf("\n  %s: %.400s%s\n", rows[i].name, r.out, r.err);
+        run_free(&r);
+    }
+}
+
+CU_TestInfo fix_value_tests[] = {
+    {"fixes name the right value", fixes_name_the_right_value},
+    CU_TEST_INFO_NULL,
+};
