@@ -108,7 +108,7 @@ const key_section keys_wired = {"wired", "wired", keys_wired_rows};
      "{capacitor: 12 pF, switch: 1k5}", &keys_sampling, BY_CODE}, \
     {"acquisition", whole, KEY_VALUES, TL_DIM_SECOND, NULL, NULL, "acquisition times offered, shortest first", "[0.3 us, 1 us, 3 us]", NULL, BY_CODE}, \
     {"conversion", whole, KEY_VALUE, TL_DIM_SECOND, NULL, "0", \
-     "conversion time after the acquisition", \
+     "conversion time after the acquisition, up to 100 s", \
      "1 us", NULL, INTO(VALUE, tl_converter, conversion)}, \
     {"errors", false, KEY_MAP, 0, NULL, "0", "largest conversion errors", "{offset: ±2 counts}", &keys_errors, BY_CODE}, \
     {"registers", false, KEY_NAMED, 0, NULL, "none", \
@@ -197,7 +197,7 @@ static const known_key keys_frame_rows[] = {
      "I2C: bit of the settings register that is 1 when the result is ready; or `bit 15 of status`, `bit 3 of status is 0`",
      "bit 7", NULL, BY_CODE},
     {"also", false, KEY_FREE, 0, NULL, "none", "fields that every conversion sets, by name", "{rate: fast}", NULL, BY_CODE},
-    {"longest", false, KEY_VALUE, TL_DIM_SECOND, NULL, NULL, "longest time until the result is ready", "20 ms", NULL, INTO(VALUE, tl_frame, longest)},
+    {"longest", false, KEY_VALUE, TL_DIM_SECOND, NULL, NULL, "longest time until the result is ready, up to 100 s", "20 ms", NULL, INTO(VALUE, tl_frame, longest)},
     {"send", false, KEY_LIST, 0, NULL, NULL,
      "SPI: bits sent before the result: `0` or `1`, `single`, `channel`, fields of registers",
      "[1, single, channel]", NULL, BY_CODE},

@@ -7,6 +7,8 @@
 #include <stdlib.h>
 #include <string.h>
 
+static const double CONVERSION_LONGEST = 100; /* seconds */
+
 /* `[a, b]` or `a`: the i-th, or NULL. */
 static const yaml_tree *nth_of(const yaml_tree *node, int i)
 {
@@ -202,6 +204,14 @@ static bool read_errors(reader *r, const yaml_tree *errors, tl_converter *conver
     return good;
 }
 
+bool is_conversion_time(reader *r, const yaml_tree *at, double seconds)
+{
+    if (at == NULL || (seconds >= 0 && seconds <= CONVERSION_LONGEST))
+        return true;
+    report_error(r, "bad-quantity", at->place, "a conversion takes 0 s to %g s", CONVERSION_LONGEST);
+    return false;
+}
+
 bool read_converter_parts(reader *r, const yaml_tree *node, tl_converter *converter)
 {
     int step = 0;
@@ -213,6 +223,7 @@ bool read_converter_parts(reader *r, const yaml_tree *node, tl_converter *conver
     converter->steps = step == 0 ? TL_STEPS_HALF : TL_STEPS_FULL;
     converter->begin = step == 0 ? 0.5 : 0;
     good = good && read_word(r, yaml_get(node, "word"), converter);
+    good = is_conversion_time(r, yaml_get(node, "conversion"), converter->conversion) && good;
     converter->set_bits = converter->word.bits;
     converter->set_align = converter->word.align;
     if ((at = yaml_get(node, "references")) != NULL)

@@ -47,6 +47,11 @@ static void boards_are_refused_at_the_place(void)
          BOARD "pins: {A: {}}\nconverters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, "
                "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [2 us, 1 us], conversion: 1 us}}\n",
          "bad-quantity", 6, 135, "rise"},
+        {"a conversion that takes years",
+         BOARD
+         "pins: {A: {}}\nconverters: {main: {bits: 10, steps: full, word: {}, references: {v: v}, "
+         "sampling: {capacitor: 5 pF, switch: 1k}, acquisition: [1 us, 2 us], conversion: 2147483648 us}}\n",
+         "bad-quantity", 6, 154, "0 s to 100 s"},
         {"fields that overlap", BOARD "pins: {A: {}}\n" REGISTERS "{a: {bits: 0 .. 3}, b: {bits: 3}}}}}}\n",
          "fields-overlap", 7, 56, "'b' overlaps 'a' in bit 3"},
         {"bit outside the register", BOARD "pins: {A: {}}\n" REGISTERS "{a: {bits: 8}}}}}}\n", "bad-number",
@@ -111,6 +116,8 @@ static void frames_are_read_and_refused(void)
          "unknown-word", 11, 19, "did you mean 'one'?"},
         {"a register without an address", DEVICE TWO "frame: {settings: two, result: 0, longest: 1 ms}\n",
          "missing-key", 11, 19, "'two' has no 'address'"},
+        {"a result that takes years", DEVICE TWO "frame: {settings: 1, result: 0, longest: 2147483648 us}\n",
+         "bad-quantity", 11, 42, "0 s to 100 s"},
         {"a register beyond a byte", DEVICE TWO "frame: {settings: 1, result: 0x100, longest: 1 ms}\n",
          "bad-number", 11, 30, "from 0 to 255"},
         {"a ready bit without its word",
