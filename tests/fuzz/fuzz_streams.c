@@ -248,6 +248,7 @@ void fuzz_edit(void *context)
                 if (then == NULL) {
                     tl_report_tell(again, stdout);
                     fwrite(text, 1, size, stdout);
+                    fflush(stdout);
                     abort();
                 }
                 tl_plan_free(then);
