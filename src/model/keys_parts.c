@@ -197,7 +197,7 @@ static const known_key keys_frame_rows[] = {
      "I2C: bit of the settings register that is 1 when the result is ready; or `bit 15 of status`, `bit 3 of status is 0`",
      "bit 7", NULL, BY_CODE},
     {"also", false, KEY_FREE, 0, NULL, "none", "fields that every conversion sets, by name", "{rate: fast}", NULL, BY_CODE},
-    {"longest", false, KEY_VALUE, TL_DIM_SECOND, NULL, NULL, "longest time until the result is ready, up to 100 s", "20 ms", NULL, INTO(VALUE, tl_frame, longest)},
+    {"longest", false, KEY_VALUE, TL_DIM_SECOND, NULL, NULL, "longest time until the result is ready", "20 ms", NULL, INTO(VALUE, tl_frame, longest)},
     {"send", false, KEY_LIST, 0, NULL, NULL,
      "SPI: bits sent before the result: `0` or `1`, `single`, `channel`, fields of registers",
      "[1, single, channel]", NULL, BY_CODE},

@@ -7,9 +7,6 @@
 
 /* All its errors in counts, times this. */
 void scale_errors(tl_converter *part, double factor);
-/* Whether it is no longer than any converter takes, so that a bound in microseconds has room for it; reported
- * where not. at: NULL where it is not said. */
-bool is_conversion_time(reader *r, const yaml_tree *at, double seconds);
 /* The keys that a converter takes wherever it is described, without those that are read elsewhere. */
 bool read_converter_parts(reader *r, const yaml_tree *node, tl_converter *converter);
 

@@ -204,7 +204,8 @@ static bool read_errors(reader *r, const yaml_tree *errors, tl_converter *conver
     return good;
 }
 
-bool is_conversion_time(reader *r, const yaml_tree *at, double seconds)
+/* Longer than any converter takes; a bound in microseconds has room for it. */
+static bool is_conversion_time(reader *r, const yaml_tree *at, double seconds)
 {
     if (at == NULL || (seconds >= 0 && seconds <= CONVERSION_LONGEST))
         return true;

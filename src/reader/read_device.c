@@ -225,7 +225,6 @@ static bool read_frame(reader *r, const yaml_tree *node, const tl_converter *par
     const yaml_tree *at;
     int index = 0;
     bool good = take_keys(r, node, &keys_frame, frame);
-    good = good && is_conversion_time(r, yaml_get(node, "longest"), frame->longest);
     if ((at = yaml_get(node, "settings")) != NULL)
         good = read_register_of(r, at, part, &frame->settings, &frame->settings_register) && good;
     if ((at = yaml_get(node, "result")) != NULL)
