@@ -110,10 +110,10 @@ fuzz: $(BUILD)/.setup-fuzz
 	@scripts/fuzz.sh $(BUILD)/fuzz $(or $(SECONDS),100) $(BUILD)/fuzz/rooms
 	@tests/fuzz/command.py $(BUILD)/fuzz/rooms/tinyladder $(or $(SECONDS),100) $(or $(SEED),1)
 
-## check-fuzz: two seconds of each on the build of check-sanitize, which does not steer them
+## check-fuzz: a second of each on the build of check-sanitize, which does not steer them
 check-fuzz: check-sanitize
-	@scripts/fuzz.sh $(BUILD)/fuzz-short 2 $(BUILD)-clang
-	@tests/fuzz/command.py $(BUILD)-clang/tinyladder 8 1
+	@scripts/fuzz.sh $(BUILD)/fuzz-short 1 $(BUILD)-clang
+	@tests/fuzz/command.py $(BUILD)-clang/tinyladder 5 1
 
 ## kills: end what writes files by SIGKILL, 200 times each, and look at the files
 kills: all
