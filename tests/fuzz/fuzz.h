@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* What is fuzzed: a function each, given the bytes; one of them a build (scripts/fuzz.sh). */
+/* What is fuzzed: a function each, given the bytes; FUZZ_TARGET names the one that is (scripts/fuzz.sh). */
 #ifndef TL_FUZZ_H
 #define TL_FUZZ_H
 
