@@ -33,7 +33,7 @@ tl_net_status tl_circuit_ask_all(tl_circuit *circuit, const tl_ask *asks, int co
 /* The largest magnitude of a figure; NAN where there is none. */
 double tl_circuit_most(tl_circuit *circuit, const tl_ask *ask);
 
-/* with_meter.c: a meter at a node, in a state of a signal, while a parameter has no other span than this;
+/* with_meter.c: a meter at a node other than ground, in a state of a signal, while a parameter has no other span than this;
  * TL_NET_NONE: all have theirs. */
 typedef struct tl_metered {
     int signal, state, node;

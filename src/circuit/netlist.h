@@ -103,6 +103,8 @@ int tl_net_open_fault(tl_net *net, int part);
 /** Takes a part's end off a node, for as long as `contact` is closed: it has a point of its own then, which
  * this returns. Before islands are made of the net. */
 int tl_net_take_off(tl_net *net, int part, int node, int contact);
+/** Takes a resistor's first end to another node, not that of its second, and gives it this value. */
+void tl_net_put_resistor(tl_net *net, int part, int node, double ohms);
 /** The parts at a node in a view: their numbers, `most` at most. Returns how many there are. */
 int tl_net_parts_at(const tl_net *net, tl_net_view view, int node, int *parts, int most);
 const char *tl_net_part_name(const tl_net *net, int part);

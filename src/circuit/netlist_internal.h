@@ -183,7 +183,7 @@ int nodal_rounds(const tl_island *island);
 tl_net_status nodal_solve(nodal *equations, double *right, int more);
 /* In place, for a symmetric matrix that stays positive; first: of each row the first column that something
  * stands in. False where it does not stay so. */
-bool envelope_solve(double *matrix, const int *first, int rows, double *right, int columns);
+bool envelope_solve(double *matrix, const long *start, const int *first, int rows, double *right, int columns);
 bool class_defined(const nodal *equations, int cls);
 double class_volts(const nodal *equations, int cls);
 

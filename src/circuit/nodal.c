@@ -316,16 +316,22 @@ void nodal_free(nodal *equations)
 /*
  * What resistors alone make is symmetric, and stays positive as it is eliminated: A = L L^T (Cholesky), row
  * by row, each no farther back than something stands in it (an envelope: George and Liu, 1981). In place; the
- * column of the upper half is the row of the lower. False where it is not positive: nothing leads from there
- * to a rail.
+ * column of the upper half is the row of the lower. start: where column 0 of each row would stand, so that
+ * only the envelope is kept; NULL: all of a square is. False where it is not positive: nothing leads from
+ * there to a rail.
  */
-bool envelope_solve(double *matrix, const int *first, int rows, double *right, int columns)
+static double *row_of(double *matrix, const long *start, int rows, int i)
+{
+    return matrix + (start != NULL ? start[i] : (long)i * rows);
+}
+
+bool envelope_solve(double *matrix, const long *start, const int *first, int rows, double *right, int columns)
 {
     for (int i = 0; i < rows; i++) {
-        double *restrict row = matrix + (size_t)i * (size_t)rows;
+        double *restrict row = row_of(matrix, start, rows, i);
         const double whole = row[i];
         for (int j = first[i]; j < i; j++) {
-            const double *restrict before = matrix + (size_t)j * (size_t)rows;
+            const double *restrict before = row_of(matrix, start, rows, j);
             double sum = row[j];
             for (int k = first[j] > first[i] ? first[j] : first[i]; k < j; k++)
                 sum -= row[k] * before[k];
@@ -339,13 +345,13 @@ bool envelope_solve(double *matrix, const int *first, int rows, double *right, i
     for (int column = 0; column < columns; column++) {
         double *restrict x = right + (size_t)column * (size_t)rows;
         for (int i = 0; i < rows; i++) {
-            const double *restrict row = matrix + (size_t)i * (size_t)rows;
+            const double *restrict row = row_of(matrix, start, rows, i);
             for (int j = first[i]; j < i; j++)
                 x[i] -= row[j] * x[j];
             x[i] *= row[i];
         }
         for (int i = rows; i-- > 0;) {
-            const double *restrict row = matrix + (size_t)i * (size_t)rows;
+            const double *restrict row = row_of(matrix, start, rows, i);
             x[i] *= row[i];
             for (int j = first[i]; j < i; j++)
                 x[j] -= row[j] * x[i];
@@ -367,7 +373,7 @@ tl_net_status nodal_solve(nodal *equations, double *right, int more)
         return isfinite(right[0]) ? TL_NET_SOLVED : TL_NET_SINGULAR;
     }
     if (!equations->lopsided && !equations->followers) {
-        const bool solved = envelope_solve(equations->matrix, equations->first, rows, right, 1 + more);
+        const bool solved = envelope_solve(equations->matrix, NULL, equations->first, rows, right, 1 + more);
         memcpy(equations->injected, right, (size_t)rows * sizeof *right);
         return solved ? TL_NET_SOLVED : TL_NET_SINGULAR;
     }

@@ -63,66 +63,117 @@ resistances *resistances_of(const tl_net *net, const tl_net_state *state, const 
     return r;
 }
 
-/* Rows of the nodes that stand for others, ground without one. Few reach far back, rails do. */
+/* Rows of the nodes that stand for others, ground without one. What much is connected to, as to a rail, comes
+ * last: then few rows reach far back. */
 static int number_rows(const resistances *r, int *row)
 {
+    enum { MUCH = 8 };
     int rows = 0;
-    for (int i = 0; i < r->nodes; i++)
-        row[i] = i != TL_NET_GROUND && r->joined[i] == i ? rows++ : TL_NET_NONE;
+    int *connected = tl_alloc((size_t)r->nodes, sizeof *connected);
+    for (int i = 0; i < r->count; i++) {
+        connected[standing_for(r, r->list[i].a)]++;
+        connected[standing_for(r, r->list[i].b)]++;
+    }
+    for (int pass = 0; pass < 2; pass++) {
+        for (int i = 0; i < r->nodes; i++) {
+            if (i == TL_NET_GROUND || r->joined[i] != i)
+                row[i] = TL_NET_NONE;
+            else if ((connected[i] > MUCH) == (pass == 1))
+                row[i] = rows++;
+        }
+    }
+    free(connected);
     return rows;
 }
 
-static void stamp(double *matrix, int *first, int rows, const int row[2], double siemens)
+/* What connects two rows, and how far back each goes: the first that it is connected to. */
+typedef struct {
+    int rows;
+    int *row, *first; /* of each node; of each row */
+    long *start;      /* where column 0 of each row would stand */
+    double *matrix;
+} envelope;
+
+static const int *rows_of(const resistances *r, const envelope *e, int i, int ends[2])
 {
-    for (int e = 0; e < 2; e++) {
-        if (row[e] == TL_NET_NONE)
+    ends[0] = e->row[standing_for(r, r->list[i].a)];
+    ends[1] = e->row[standing_for(r, r->list[i].b)];
+    return ends[0] == ends[1] ? NULL : ends;
+}
+
+static envelope envelope_of(const resistances *r)
+{
+    int ends[2];
+    long size = 0;
+    envelope e = {.row = tl_alloc((size_t)r->nodes, sizeof *e.row)};
+    e.rows = number_rows(r, e.row);
+    e.first = tl_alloc((size_t)e.rows + 1, sizeof *e.first);
+    e.start = tl_alloc((size_t)e.rows + 1, sizeof *e.start);
+    for (int i = 0; i < e.rows; i++)
+        e.first[i] = i;
+    for (int i = 0; i < r->count; i++) {
+        if (rows_of(r, &e, i, ends) == NULL || ends[0] == TL_NET_NONE || ends[1] == TL_NET_NONE)
             continue;
-        matrix[row[e] * rows + row[e]] += siemens;
-        if (row[1 - e] == TL_NET_NONE)
-            continue;
-        matrix[row[e] * rows + row[1 - e]] -= siemens;
-        first[row[e]] = first[row[e]] < row[1 - e] ? first[row[e]] : row[1 - e];
+        const int later = ends[0] > ends[1] ? ends[0] : ends[1], earlier = ends[0] + ends[1] - later;
+        e.first[later] = e.first[later] < earlier ? e.first[later] : earlier;
     }
+    for (int i = 0; i < e.rows; i++) {
+        e.start[i] = size - e.first[i];
+        size += i - e.first[i] + 1;
+    }
+    e.matrix = tl_alloc((size_t)size + 1, sizeof *e.matrix);
+    for (int i = 0; i < e.rows; i++)
+        e.matrix[e.start[i] + i] = stray_siemens;
+    return e;
+}
+
+static void stamp(envelope *e, const int ends[2], double siemens)
+{
+    for (int k = 0; k < 2; k++) {
+        if (ends[k] == TL_NET_NONE)
+            continue;
+        e->matrix[e->start[ends[k]] + ends[k]] += siemens;
+        if (ends[1 - k] != TL_NET_NONE && ends[1 - k] < ends[k])
+            e->matrix[e->start[ends[k]] + ends[1 - k]] -= siemens;
+    }
+}
+
+static void envelope_free(envelope *e)
+{
+    free(e->row);
+    free(e->first);
+    free(e->start);
+    free(e->matrix);
 }
 
 void resistances_between(const resistances *r, const int (*pairs)[2], int count, double *ohms)
 {
-    int *row = tl_alloc((size_t)r->nodes, sizeof *row);
-    const int rows = number_rows(r, row);
-    const size_t n = (size_t)rows;
-    double *matrix = tl_alloc(n * n + 1, sizeof *matrix),
-           *right = tl_alloc(n * (size_t)count + 1, sizeof *right);
-    int *first = tl_alloc(n + 1, sizeof *first);
-    for (int i = 0; i < rows; i++) {
-        matrix[i * rows + i] = stray_siemens;
-        first[i] = i;
-    }
+    int ends[2];
+    envelope e = envelope_of(r);
+    double *right = tl_alloc((size_t)e.rows * (size_t)count + 1, sizeof *right);
     for (int i = 0; i < r->count; i++) {
-        const int a = standing_for(r, r->list[i].a), b = standing_for(r, r->list[i].b);
-        if (a != b)
-            stamp(matrix, first, rows, (int[]){row[a], row[b]}, r->list[i].siemens);
+        if (rows_of(r, &e, i, ends) != NULL)
+            stamp(&e, ends, r->list[i].siemens);
     }
     for (int k = 0; k < count; k++) {
-        for (int e = 0; e < 2; e++) {
-            const int at = row[standing_for(r, pairs[k][e])];
+        for (int end = 0; end < 2; end++) {
+            const int at = e.row[standing_for(r, pairs[k][end])];
             if (at != TL_NET_NONE)
-                right[k * rows + at] += e == 0 ? 1 : -1;
+                right[k * e.rows + at] += end == 0 ? 1 : -1;
         }
     }
-    const bool solved = rows == 0 || envelope_solve(matrix, first, rows, right, count);
+    const bool solved = e.rows == 0 || envelope_solve(e.matrix, e.start, e.first, e.rows, right, count);
     for (int k = 0; k < count; k++) {
         double volts = 0;
-        for (int e = 0; e < 2; e++) {
-            const int at = row[standing_for(r, pairs[k][e])];
+        for (int end = 0; end < 2; end++) {
+            const int at = e.row[standing_for(r, pairs[k][end])];
             if (at != TL_NET_NONE)
-                volts += (e == 0 ? 1 : -1) * right[k * rows + at];
+                volts += (end == 0 ? 1 : -1) * right[k * e.rows + at];
         }
         ohms[k] = solved && volts < endless_ohms ? fmax(volts, 0) : INFINITY;
     }
-    free(matrix);
+    envelope_free(&e);
     free(right);
-    free(first);
-    free(row);
 }
 
 void resistances_free(resistances *r)

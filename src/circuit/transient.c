@@ -88,7 +88,7 @@ static bool solve_symmetric(double *matrix, int rows, double *right, int columns
         while (first[i] < i && matrix[i * rows + first[i]] == 0)
             first[i]++;
     }
-    const bool solved = envelope_solve(matrix, first, rows, right, columns);
+    const bool solved = envelope_solve(matrix, NULL, first, rows, right, columns);
     free(first);
     return solved;
 }

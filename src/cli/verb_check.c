@@ -149,26 +149,28 @@ static bool fix_first(const checked *c, changes *fixed, FILE *to)
     return false;
 }
 
-/* One after the other, since a fix can take other findings with it: after each, all is read anew. A plan that
- * cannot be read is left to the check that follows. */
-static void find_fixes(const char *path, changes *fixed, FILE *to)
+/* One after the other, since a fix can take other findings with it: after each, all is read anew. False where the plan
+ * cannot be read, which is left to the check that follows. */
+static bool find_fixes(const char *path, changes *fixed, FILE *to)
 {
     enum { ROUNDS_MOST = 200 };
-    bool again = true;
+    bool again = true, readable = true;
     for (int round = 0; again && round < ROUNDS_MOST; round++) {
         checked c;
-        again = check_file(&c, path, fixed) && fix_first(&c, fixed, to);
+        readable = check_file(&c, path, fixed);
+        again = readable && fix_first(&c, fixed, to);
         close_checked(&c);
     }
+    return readable;
 }
 
-static int fix_file(const check_options *o)
+static int fix_file(const check_options *o, bool *readable)
 {
     FILE *const to = o->json || o->brief ? stderr : stdout;
     changes fixed = {0};
-    find_fixes(o->plan, &fixed, o->dry ? NULL : to);
+    *readable = find_fixes(o->plan, &fixed, o->dry ? NULL : to);
     const int status = changes_make(&fixed, o->dry, "", to);
-    if (fixed.count == 0)
+    if (fixed.count == 0 && *readable)
         fputs("tinyladder: no finding has a fix that is shown to work\n", stderr);
     else if (!o->dry)
         fputc('\n', to);
@@ -450,9 +452,10 @@ static int run_check(int argc, char **argv)
     if (o.about != NULL)
         return print_about(o.about);
     const changes none = {0};
+    bool readable = true;
     if (o.fix || o.dry)
-        status = fix_file(&o);
-    if (status != EXIT_DONE || o.dry)
+        status = fix_file(&o, &readable);
+    if (status != EXIT_DONE || (o.dry && readable))
         return status;
     checked c;
     if (!(o.vary != NULL ? check_only : check_file)(&c, o.plan, &none)) {

@@ -260,6 +260,7 @@ void tl_circuit_free(tl_circuit *circuit)
     free(circuit->trim_limits);
     free(circuit->paths);
     tl_net_free(circuit->net);
+    tl_net_free(circuit->metered);
     free(circuit->supply_node);
     free(circuit->supply_param);
     free(circuit->supply_rail);

@@ -130,6 +130,8 @@ int tl_circuit_last_side(const tl_circuit *circuit, int line);
 struct tl_circuit {
     const tl_plan *plan;
     tl_net *net;
+    tl_net *metered;      /* with a meter in it, as soon as one is asked for; */
+    int meter;            /* its part there */
     int part_params;      /* this many are parts and supplies, which a bench draws; then what outputs take */
     int real_params;      /* this many are of the circuit; those behind stand for others in cut islands */
     tl_parts parts;       /* all of the plan, with their places in the net */

@@ -2,6 +2,7 @@
 /* The faults of a plan, each with what it is called and how often it is met. */
 #include "explain/hypotheses.h"
 #include "base/memory.h"
+#include "elaborate/circuit_struct.h"
 #include "model/csv_file.h"
 #include "model/parts.h"
 #include <math.h>
@@ -377,15 +378,29 @@ bool hypotheses_one_point(const hypothesis *a, const hypothesis *b)
 }
 
 /* Behind a multiplexer all pins are one point: a fault there is met as often as at any other. */
-static void share_points(hypotheses *all)
+static void share_points(hypotheses *all, int nodes)
 {
+    int *first = tl_alloc((size_t)nodes, sizeof *first), /* of each node, and the next there of each */
+        *next = tl_alloc((size_t)all->count, sizeof *next);
+    for (int i = 0; i < nodes; i++)
+        first[i] = TL_NONE;
     for (int i = FIRST_FAULT; i < all->count; i++) {
+        const int node = all->list[i].fault.node[0];
+        if (node < 0 || node >= nodes)
+            continue;
+        next[i] = first[node];
+        first[node] = i;
+    }
+    for (int i = FIRST_FAULT; i < all->count; i++) {
+        const int node = all->list[i].fault.node[0];
         int names = 0;
-        for (int k = FIRST_FAULT; k < all->count; k++)
+        for (int k = node < 0 || node >= nodes ? TL_NONE : first[node]; k != TL_NONE; k = next[k])
             names += hypotheses_one_point(&all->list[i], &all->list[k]);
         if (names > 1)
             all->list[i].share /= names;
     }
+    free(first);
+    free(next);
 }
 
 void hypotheses_add_factor(hypotheses *all, tl_circuit *circuit, const char *signal, double factor)
@@ -418,7 +433,7 @@ hypotheses hypotheses_of(tl_circuit *circuit)
             name_line(h, plan, &parts);
     }
     share_words(&all, plan);
-    share_points(&all);
+    share_points(&all, tl_net_node_count(tl_circuit_net(circuit)));
     for (int i = 0; i < all.count; i++)
         all.list[i].prior = prior_of(all.list[i].kind) * all.list[i].share;
     tl_parts_free(&parts);

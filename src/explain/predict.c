@@ -401,14 +401,29 @@ void question_of(question *q, tl_circuit *circuit, const observed *seen)
     widen_unstated(q);
 }
 
+/* Finds out which signals a cause may change. */
+static void touch_by(question *q, const hypothesis *h)
+{
+    touch(q->circuit, h->line != NULL ? &h->fault : NULL, q->touched);
+    if (h->is_pair)
+        touch_also(q->circuit, &h->other, q->touched);
+}
+
+bool shows_anywhere(question *q, const hypothesis *h)
+{
+    bool any = false;
+    touch_by(q, h);
+    for (int k = 0; k < q->seen->count; k++)
+        any = any || touches(q, k);
+    return any;
+}
+
 void predict(question *q, const hypothesis *h, int draws, prediction *p)
 {
     double *all = tl_alloc((size_t)(draws * q->count) + 1, sizeof *all);
     *p =
         (prediction){.draws = draws, .all = all, .floats = tl_alloc((size_t)q->count + 1, sizeof *p->floats)};
-    touch(q->circuit, h->line != NULL ? &h->fault : NULL, q->touched);
-    if (h->is_pair)
-        touch_also(q->circuit, &h->other, q->touched);
+    touch_by(q, h);
     for (int d = 0; d < draws; d++)
         play(q, h, d, p);
     prediction_sum(q, p);

@@ -311,9 +311,12 @@ static void predict_all(diagnosis *d, double *likelihood)
     predict(q, &d->all.list[0], DRAWS, &d->predictions[0]);
     likelihood[0] = likelihood_of(q, &d->predictions[0], &d->predictions[0]);
     for (int i = 1; i < d->all.count; i++) {
-        predict_at_a_glance(q, &d->all.list[i], &d->predictions[i]);
-        d->causes[i].hidden = !glance(q, &d->predictions[0], &d->predictions[i], &likelihood[i]) && i != 1;
-        if (d->causes[i].hidden)
+        bool shows = shows_anywhere(q, &d->all.list[i]);
+        if (shows) {
+            predict_at_a_glance(q, &d->all.list[i], &d->predictions[i]);
+            shows = glance(q, &d->predictions[0], &d->predictions[i], &likelihood[i]) || i == OTHER_SOURCE;
+        }
+        if (!shows)
             likelihood[i] = -INFINITY;
     }
     const double worth = worth_more(likelihood, d->all.count);

@@ -14,7 +14,6 @@ typedef struct {
     double likelihood;  /* its logarithm, against the best: 0 or less */
     double probability; /* of all its values together */
     bool alike;         /* what was seen does not tell it from the best */
-    bool hidden;        /* what was seen would be the same without it */
 } ranked_cause;
 
 typedef struct {

@@ -33,11 +33,15 @@ static bool read_counting(reader *r, const yaml_tree *node, const char *what, in
     if (end != text && strncmp(rest, "..", 2) == 0) {
         char *stop = NULL;
         const long to = strtol(rest + 2, &stop, 10);
-        if (from >= 0 && to <= most && *stop == '\0' && to - from + 1 == names) {
+        const bool in_range = from >= 0 && to <= most;
+        if (in_range && *stop == '\0' && to - from + 1 == names) {
             *found = (counting){(int)from, 1};
             return true;
         }
-        report_error(r, "bad-number", node->place, "%s: expected %d numbers, one per name", what, names);
+        if (in_range)
+            report_error(r, "bad-number", node->place, "%s: expected %d numbers, one per name", what, names);
+        else
+            report_error(r, "bad-number", node->place, "%s: expected numbers from 0 to %ld", what, most);
         return false;
     }
     long number = 0;

@@ -203,28 +203,50 @@ static void add_signal(maker *m, int *number)
 
 /* --- ohms --- */
 
-static double ohms_with(tl_circuit *c, const double *values, const bool *closed, const bool *by_voltage,
-                        int node)
+/* What stands for all signals' questions: parameters at their least, nominal and most. */
+typedef struct {
+    double *values[3];
+    bool *by_voltage;
+    double (*ohms)[3]; /* of each signal; NAN until it is asked for */
+} power_off;
+
+/* All signals whose contacts at rest are as those of `first`, in one solution of the whole network. */
+static void ask_ohms(maker *m, power_off *p, const int *signals, int count, int first)
 {
-    double ohms;
-    resistances *r = resistances_of(c->net, &(tl_net_state){values, closed}, by_voltage);
-    resistances_between(r, (const int[1][2]){{node, TL_NET_GROUND}}, 1, &ohms);
-    resistances_free(r);
-    return ohms;
+    const size_t contacts = (size_t)tl_net_contact_count(m->c->net);
+    bool *closed = tl_alloc(contacts + 1, sizeof *closed);
+    int(*pairs)[2] = tl_alloc((size_t)count, sizeof *pairs), *asked = tl_alloc((size_t)count, sizeof *asked);
+    double *ohms = tl_alloc((size_t)count, sizeof *ohms);
+    int pair_count = 0;
+    memcpy(closed, tl_circuit_state(m->c, first, 0), contacts * sizeof *closed);
+    for (int i = 0; i < count; i++) {
+        m->signal = signals[i];
+        if (m->of.at_pin[m->signal] == 0 || !isnan(p->ohms[m->signal][0]) ||
+            memcmp(closed, tl_circuit_state(m->c, m->signal, 0), contacts * sizeof *closed) != 0)
+            continue;
+        pairs[pair_count][0] = point_of(m);
+        pairs[pair_count][1] = TL_NET_GROUND;
+        asked[pair_count++] = m->signal;
+    }
+    for (int end = 0; end < 3; end++) {
+        resistances *r = resistances_of(m->c->net, &(tl_net_state){p->values[end], closed}, p->by_voltage);
+        resistances_between(r, (const int(*)[2])pairs, pair_count, ohms);
+        resistances_free(r);
+        for (int i = 0; i < pair_count; i++)
+            p->ohms[asked[i]][end] = ohms[i];
+    }
+    free(ohms);
+    free(asked);
+    free(pairs);
+    free(closed);
 }
 
 /* Only where it tells something: within a fifth. */
-static void add_ohms(maker *m, double *const ends[3], const bool *by_voltage)
+static void add_ohms(maker *m, const double ohms[3])
 {
-    const int number = m->of.at_pin[m->signal], node = point_of(m);
-    double ohms[3];
-    if (number == 0)
-        return;
-    for (int i = 0; i < 3; i++)
-        ohms[i] = ohms_with(m->c, ends[i], tl_circuit_state(m->c, m->signal, 0), by_voltage, node);
     if (!(ohms[2] < most_ohms) || ohms[2] > 1.2 * ohms[0] + 1)
         return;
-    checkpoint *is = add(m, number, node, "");
+    checkpoint *is = add(m, m->of.at_pin[m->signal], point_of(m), "");
     is->power_off = true;
     is->least = fmax(0, ohms[0] * (1 - ohmmeter) - ohmmeter_digit);
     is->typical = ohms[1];
@@ -234,22 +256,29 @@ static void add_ohms(maker *m, double *const ends[3], const bool *by_voltage)
 static void add_power_off(maker *m, const int *signals, int count)
 {
     const int params = tl_net_param_count(m->c->net);
-    double *ends[3];
-    bool *by_voltage = tl_alloc((size_t)tl_net_contact_count(m->c->net) + 1, sizeof *by_voltage);
-    circuit_mark_by_voltage(m->c, by_voltage);
+    power_off p = {.by_voltage = tl_alloc((size_t)tl_net_contact_count(m->c->net) + 1, sizeof *p.by_voltage),
+                   .ohms = tl_alloc((size_t)m->c->plan->signal_count + 1, sizeof *p.ohms)};
+    circuit_mark_by_voltage(m->c, p.by_voltage);
     for (int i = 0; i < 3; i++)
-        ends[i] = tl_alloc((size_t)params + 1, sizeof(double));
-    for (int p = 0; p < params; p++) {
-        tl_net_param_span(m->c->net, p, &ends[0][p], &ends[2][p]);
-        ends[1][p] = tl_net_param_nominal(m->c->net, p);
+        p.values[i] = tl_alloc((size_t)params + 1, sizeof(double));
+    for (int i = 0; i < params; i++) {
+        tl_net_param_span(m->c->net, i, &p.values[0][i], &p.values[2][i]);
+        p.values[1][i] = tl_net_param_nominal(m->c->net, i);
     }
+    for (int i = 0; i < m->c->plan->signal_count; i++)
+        p.ohms[i][0] = NAN;
     for (int i = 0; i < count; i++) {
+        if (m->of.at_pin[signals[i]] == 0)
+            continue;
+        if (isnan(p.ohms[signals[i]][0]))
+            ask_ohms(m, &p, signals, count, signals[i]);
         m->signal = signals[i];
-        add_ohms(m, ends, by_voltage);
+        add_ohms(m, p.ohms[signals[i]]);
     }
     for (int i = 0; i < 3; i++)
-        free(ends[i]);
-    free(by_voltage);
+        free(p.values[i]);
+    free(p.by_voltage);
+    free(p.ohms);
 }
 
 checkpoints checkpoints_of(tl_circuit *circuit, const int *signals, int count)

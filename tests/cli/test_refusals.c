@@ -46,6 +46,8 @@ static void refuses_wrong_usage_with_status_2(void)
          3,
          "tinyladder: error: cannot read 'none.yaml': No such file or directory [unreadable-file]\n",
          ""},
+        {"fixes of no such file", {"check", "none.yaml", "--fix"}, 3, "", "cannot read 'none.yaml'"},
+        {"a diff for no such file", {"check", "none.yaml", "--dry-run"}, 3, "", "cannot read 'none.yaml'"},
         {"JSON of no file to convert",
          {"trim", "none.yaml", "a", "1=1V", "--json"},
          3,

@@ -31,6 +31,8 @@ static void boards_are_refused_at_the_place(void)
         {"channel twice", BOARD "pins: {A: {channel: 0}, B: {channel: 0}}\n" CONVERTER, "channel-twice", 5,
          25, "belongs to A"},
         {"pin twice", BOARD "pins: {A1 .. A3: {}, A2: {}}\n" CONVERTER, "key-twice", 5, 22, "twice"},
+        {"numbers beyond any", BOARD "pins: {A1 .. A3: {channel: 254 .. 256}}\n" CONVERTER, "bad-number", 5, 28,
+         "from 0 to 255"},
         {"numbers do not count along", BOARD "pins: {A1 .. A3: {channel: 0 .. 3}}\n" CONVERTER, "bad-number",
          5, 28, "3 numbers"},
         {"range of names backwards", BOARD "pins: {A3 .. A1: {}}\n" CONVERTER, "bad-name", 5, 8,
