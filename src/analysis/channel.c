@@ -402,23 +402,28 @@ static tl_net_status invert_inside(inversion *v, int param, const tl_interval *s
     tl_net_param_span(net, param, &low, &high);
     const double close = 1e-4 * (high - low), ends[4] = {low, low + close, high - close, high};
     tl_interval near[4];
-    tl_net_status fault = TL_NET_SOLVED;
-    for (int i = 0; i < 4 && fault == TL_NET_SOLVED; i++) {
+    for (int i = 0; i < 4; i++) {
         near[i] = (tl_interval){INFINITY, -INFINITY};
         v->values[param] = ends[i];
-        fault = invert_both(v, shares, &near[i]);
+        const tl_net_status fault = invert_both(v, shares, &near[i]);
+        if (fault != TL_NET_SOLVED)
+            return fault;
         found->low = fmin(found->low, near[i].low);
         found->high = fmax(found->high, near[i].high);
     }
     const bool low_turns = near[1].low < near[0].low &&
                            near[2].low<near[3].low, high_turns = near[1].high> near[0].high &&
                            near[2].high > near[3].high;
-    for (int i = 0; i <= STEPS && fault == TL_NET_SOLVED && (low_turns || high_turns); i++) {
+    if (!low_turns && !high_turns)
+        return TL_NET_SOLVED;
+    for (int i = 0; i <= STEPS; i++) {
         at[i] = (tl_interval){INFINITY, -INFINITY};
         v->values[param] = low + i * (high - low) / STEPS;
-        fault = invert_both(v, shares, &at[i]);
+        const tl_net_status fault = invert_both(v, shares, &at[i]);
+        if (fault != TL_NET_SOLVED)
+            return fault;
     }
-    for (int i = 1; i < STEPS && fault == TL_NET_SOLVED && (low_turns || high_turns); i++) {
+    for (int i = 1; i < STEPS; i++) {
         /* The parabola through three neighbours reaches (b - a)^2 / 8c beyond the middle one. */
         const double up = at[i + 1].high - at[i - 1].high,
                      bend = 2 * at[i].high - at[i - 1].high - at[i + 1].high,
@@ -429,7 +434,7 @@ static tl_net_status invert_inside(inversion *v, int param, const tl_interval *s
         if (low_turns && dip > 0 && fabs(down) <= 2 * dip)
             found->low = fmin(found->low, at[i].low - down * down / (8 * dip));
     }
-    return fault;
+    return TL_NET_SOLVED;
 }
 
 /* Which shares of the reference the converter can have seen, by the width of the code and the converter's

@@ -1,11 +1,15 @@
 /* SPDX-License-Identifier: MIT */
 /* The list of a plan's parts: every kind of stage has a shape, every part a place in the circuit, every path
- * one part. */
+ * one part. And questions leave the circuit as it was. */
+#include "analysis/ask.h"
+#include "base/memory.h"
 #include "elaborate/circuit_struct.h"
 #include "support.h"
 #include "tinyladder/design/findings.h"
+#include "tinyladder/design/rules.h"
 #include <glob.h>
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
 static bool seen[TL_PART_ROLES];
@@ -24,7 +28,7 @@ static bool is_built_of_several(const tl_plan_part *part)
     return part->value == NULL || part->role == TL_PART_BASE;
 }
 
-static void look_at(const char *path, const tl_circuit *c)
+static void look_at(const char *path, tl_circuit *c)
 {
     for (int i = 0; i < c->parts.count; i++) {
         const tl_plan_part *part = &c->parts.part[i];
@@ -70,7 +74,7 @@ static void a_bridge_has_its_stages_twice(void)
     tl_plan_free(plan);
 }
 
-static void every_part_has_a_place(void)
+static void with_every_plan(void (*look)(const char *path, tl_circuit *c))
 {
     glob_t files;
     CU_ASSERT_FATAL(glob(TL_SOURCE "/demo/*.plan.yaml", 0, NULL, &files) == 0 &&
@@ -80,18 +84,67 @@ static void every_part_has_a_place(void)
         tl_plan *plan;
         tl_circuit *circuit = open_file(files.gl_pathv[i], &plan);
         if (circuit != NULL) /* the demo's dome is wrong on purpose */
-            look_at(files.gl_pathv[i], circuit);
+            look(files.gl_pathv[i], circuit);
         tl_circuit_free(circuit);
         tl_plan_free(plan);
     }
     globfree(&files);
+}
+
+static void every_part_has_a_place(void)
+{
+    with_every_plan(look_at);
     for (int role = 0; role < TL_PART_ROLES; role++)
         CHECK_ROW(tl_role_of((tl_part_role)role)->name, seen[role]);
+}
+
+/* Least, nominal and most of every parameter. */
+static double *spans_of(const tl_circuit *c)
+{
+    const int count = tl_net_param_count(c->net);
+    double *spans = tl_alloc(3 * (size_t)count + 1, sizeof *spans);
+    for (int i = 0; i < count; i++) {
+        tl_net_param_span(c->net, i, &spans[3 * i], &spans[3 * i + 2]);
+        spans[3 * i + 1] = tl_net_param_nominal(c->net, i);
+    }
+    return spans;
+}
+
+/* Rules ask what would be without a load, a leak or a supply, and with a sensor shorted. */
+static void ask_everything(const char *path, tl_circuit *c)
+{
+    double *before = spans_of(c), hertz[2];
+    tl_report *first = tl_report_new(), *again = tl_report_new();
+    tl_plan_check(c, first);
+    for (int i = 0; i < c->plan->output_count; i++)
+        (void)tl_circuit_output(c, i);
+    for (int i = 0; i < c->plan->signal_count; i++)
+        tl_circuit_corner_hertz(c, i, &hertz[0], &hertz[1]);
+    double *after = spans_of(c);
+    CHECK_ROW(path, memcmp(before, after, 3 * (size_t)tl_net_param_count(c->net) * sizeof *before) == 0);
+    tl_plan_check(c, again);
+    CHECK_ROW(path, tl_report_count(first) == tl_report_count(again));
+    for (int i = 0; i < tl_report_count(first) && i < tl_report_count(again); i++) {
+        const tl_finding *one = tl_report_finding(first, i), *other = tl_report_finding(again, i);
+        CHECK_ROW(path, strcmp(one->slug, other->slug) == 0 && strcmp(one->cause, other->cause) == 0 &&
+                            (one->figure == NULL) == (other->figure == NULL) &&
+                            (one->figure == NULL || strcmp(one->figure, other->figure) == 0));
+    }
+    tl_report_free(first);
+    tl_report_free(again);
+    free(before);
+    free(after);
+}
+
+static void questions_leave_the_circuit_as_it_was(void)
+{
+    with_every_plan(ask_everything);
 }
 
 CU_TestInfo part_tests[] = {
     {"every kind and role has a row", every_kind_and_role_has_a_row},
     {"a bridge has its stages twice", a_bridge_has_its_stages_twice},
     {"every part has a place", every_part_has_a_place},
+    {"questions leave the circuit as it was", questions_leave_the_circuit_as_it_was},
     CU_TEST_INFO_NULL,
 };
