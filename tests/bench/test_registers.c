@@ -110,6 +110,21 @@ static void is_told_what_the_sheet_prints(void)
     }
 }
 
+/* At 100 kHz a bit takes 10 us: the start, the address and all bytes with their acknowledges, the stop. Four
+ * more while the bench looks what its lines do, and 1 us of the call. */
+static void a_transfer_takes_its_bits(void)
+{
+    static const uint8_t out[3] = {1, 0x87, 0x08};
+    scratch_file("part.converter.yaml", rows[0].part, strlen(rows[0].part));
+    tl_bench *bench = open_with(i2c_signals, NULL);
+    for (uint8_t count = 1; count <= 3; count++) {
+        const double before = tl_bench_time(bench);
+        CU_ASSERT(tl_port_i2c_transfer(tl_bench_port(bench), 0, 0x2a, out, count, NULL, 0) == TL_OK);
+        CU_ASSERT(fabs(tl_bench_time(bench) - before - 1e-5 * (9 * (1 + count) + 2 + 4) - 1e-6) < 1e-8);
+    }
+    tl_bench_free(bench);
+}
+
 /* Pins that can do nothing but the bus, or not even that in hardware, are driven all the same. */
 static void a_bus_is_driven_whatever_else_its_pins_can_do(void)
 {
@@ -237,6 +252,7 @@ static void what_cannot_be_told_is_refused(void)
 }
 
 CU_TestInfo register_tests[] = {
+    {"a transfer takes its bits", a_transfer_takes_its_bits},
     {"is told what the sheet prints", is_told_what_the_sheet_prints},
     {"wrong codes are read wrong", wrong_codes_are_read_wrong},
     {"a bus is driven whatever else its pins can do", a_bus_is_driven_whatever_else_its_pins_can_do},

@@ -88,6 +88,38 @@ static void slow_filters_pass_fast_ripple(void)
     }
 }
 
+/* Whatever the bench draws, a supply with its ripple stays inside its span, fills it, and can be asked for by
+ * name. */
+static void ripple_stays_inside_the_span(void)
+{
+    static const char plan[] =
+        HEAD "supplies: {motor: {voltage: 11 V .. 13 V, ripple: 1.8 V, frequency: 100 Hz}}\n"
+             "signals: {s: {source: {voltage: 0 V}, stages: [series: 10k, pull: {up: 100k, to: motor}], pin: "
+             "L4}}\n";
+    const char *path = scratch_file("ripple.plan.yaml", plan, strlen(plan));
+    double least = INFINITY, most = -INFINITY;
+    for (unsigned long seed = 1; seed <= 20; seed++) {
+        tl_report *report = tl_report_new();
+        tl_plan *loaded = tl_plan_load(path, report);
+        CU_ASSERT_FATAL(loaded != NULL);
+        tl_circuit *circuit = tl_circuit_new(loaded);
+        tl_bench *bench = tl_bench_new(circuit, NULL, seed);
+        for (int i = 0; i < 40; i++) {
+            double volts = NAN;
+            tl_bench_go_to(bench, 1 + 0.00025 * i);
+            CU_ASSERT(tl_bench_node_volts(bench, "motor", &volts) == TL_NET_SOLVED);
+            least = fmin(least, volts);
+            most = fmax(most, volts);
+        }
+        tl_bench_free(bench);
+        tl_circuit_free(circuit);
+        tl_plan_free(loaded);
+        tl_report_free(report);
+    }
+    CU_ASSERT(least >= 11 - 1e-9 && most <= 13 + 1e-9);
+    CU_ASSERT(least < 11.2 && most > 12.8);
+}
+
 /* What a pin feeds follows what the firmware does with it: high, low, a share behind a filter, nothing. */
 static void follows_the_pin(void)
 {
@@ -263,6 +295,7 @@ CU_TestInfo supply_tests[] = {
     {"what it feeds goes off", what_it_feeds_goes_off},
     {"loads draw their current", loads_draw_their_current},
     {"what leads into far inputs draws its current", far_inputs_draw_their_current},
+    {"ripple stays inside the span", ripple_stays_inside_the_span},
     {"follows the pin", follows_the_pin},
     {"is fed by what leads to it", is_fed_by_what_leads_to_it},
     {"is fed through a clamp", is_fed_through_a_clamp},

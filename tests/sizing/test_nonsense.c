@@ -99,6 +99,7 @@ static void good_requirement(job is, tl_any_requirement *w)
         w->mux = tl_mux_requirement_default();
         w->mux.on_ohms = span(70, 200);
         w->mux.source_ohms = (tl_values){.of = {10e3}, .count = 1};
+        w->mux.offered = (tl_values){.of = {50e-6}, .count = 1};
         w->mux.converter.bits = 12;
         w->mux.converter.sample_farads = 10e-12;
         w->mux.converter.switch_ohms = 1e3;
@@ -281,6 +282,7 @@ static void one_number_that_makes_no_sense_is_refused(void)
         {"leakage of switches", MUX, OF(mux, off_leakage), -1e-9},
         {"leakage of the pin", MUX, OF(mux, pin_leakage), -1e-9},
         {"source", MUX, OF(mux, source_ohms.of[0]), -1},
+        {"acquisition on offer", MUX, OF(mux, offered.of[0]), 0},
         {"common line", MUX, OF(mux, common_farads), -1e-12},
         {"pin", MUX, OF(mux, converter.pin_farads), -1e-12},
         {"rate", MUX, OF(mux, rate), -1},

@@ -75,6 +75,7 @@ static void no_point_exceeds_a_pull_a_lamp_or_a_loop(void)
     u.closed = (tl_quantity){0, 50, 100, true};
     u.farads = 1e-9;
     u.longest_edge = 1e-3;
+    u.guard = 10e3;
     d = u;
     d.down = 1;
     tl_size_pull(&u, up);
@@ -96,8 +97,9 @@ static void no_point_exceeds_a_pull_a_lamp_or_a_loop(void)
         /* At the figure's own rail corner the level is compared with that corner's threshold. */
         const tl_size_figure *idle = figure(&up->choices[0], "idle level"),
                              *closed = figure(&up->choices[0], "closed level");
-        CU_ASSERT(v - r * i - 0.7 * v >= idle->value - idle->limit - 1e-9);
-        CU_ASSERT(0.3 * v - v * rc / (r + rc) >= closed->limit - closed->value - 1e-9);
+        CU_ASSERT(v - (r + u.guard) * i - 0.7 * v >= idle->value - idle->limit - 1e-9);
+        CU_ASSERT(0.3 * v - v * rc / (r + rc) - i * (r * rc / (r + rc) + u.guard) >=
+                  closed->limit - closed->value - 1e-9);
         bounded("pull current", &up->choices[0], "current, closed", v / (r + rc));
         bounded("rise", &up->choices[0], "rises back in",
                 r * u.farads * log((v - r * i - 0) / (v - r * i - 0.7 * v)));
