@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* A hand on the bench: what it turns and presses is as if the scene had, and outdoes the scene. */
+#include "bench/open_with.h"
 #include "support.h"
 #include "tinyladder/bench.h"
 #include <math.h>
@@ -172,7 +173,38 @@ static void slow_calls_miss_edges(void)
     tl_bench_free(bench);
 }
 
+/* A press shorter than its bounce settles half way, and not before. */
+static void a_short_press_settles_half_way(void)
+{
+    char scene[600] = "presses: {s: [";
+    for (int i = 1; i <= 20; i++)
+        snprintf(scene + strlen(scene), sizeof scene - strlen(scene), "%s%d s for 4 ms", i == 1 ? "" : ", ",
+                 i);
+    strcat(scene, "]}\n");
+    tl_bench *bench = open_with(
+        "signals: {s: {source: {contact: ground, bounce: 6 ms}, stages: [pull: {up: 10k, to: logic}], "
+        "pin: L12}}\n",
+        scene);
+    const uint8_t line = (uint8_t)tl_bench_line(bench, "L12");
+    CU_ASSERT(tl_port_line_use(tl_bench_port(bench), line, TL_LINE_INPUT) == TL_OK);
+    double latest = 0;
+    for (int i = 1; i <= 20; i++) {
+        bool before = true, level = true;
+        for (int step = 0; step < 390; step++) { /* 10 us each, all but the end of the press */
+            tl_bench_go_to(bench, i + 1e-5 * step);
+            CU_ASSERT(tl_port_line_level(tl_bench_port(bench), line, &level) == TL_OK);
+            if (level != before)
+                latest = fmax(latest, 1e-5 * step);
+            before = level;
+        }
+        CU_ASSERT(!level);
+    }
+    CU_ASSERT(latest > 1.5e-3 && latest < 2.05e-3);
+    tl_bench_free(bench);
+}
+
 CU_TestInfo hand_tests[] = {
+    {"a short press settles half way", a_short_press_settles_half_way},
     {"turns as a scene does", turns_as_a_scene_does},
     {"a hand outdoes the scene", a_hand_outdoes_the_scene},
     {"presses the buttons of a keypad", presses_the_buttons_of_a_keypad},
