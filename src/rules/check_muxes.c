@@ -170,21 +170,46 @@ static void check_enable(const tl_checker *k, const tl_mux *mux)
                       mux->part->enable == 1 ? "ground" : k->plan->supplies[mux->supply].name);
 }
 
+/* `5 .. 7`, with what is written behind each range. */
+static size_t write_range(char *text, size_t at, size_t size, int first, int last, const char *after)
+{
+    const char *before = at > 0 && text[at - 1] != '{' ? ", " : "";
+    const int length = first == last
+                           ? snprintf(text + at, size - at, "%s%d%s", before, first, after)
+                           : snprintf(text + at, size - at, "%s%d .. %d%s", before, first, last, after);
+    return at + (size_t)length < size ? at + (size_t)length : size - 1;
+}
+
 static void check_inputs(const tl_checker *k, const tl_mux *mux)
 {
-    int open = 0, first = -1;
-    for (int i = 0; i < mux->part->inputs; i++) {
-        if (mux->tied[i] != TL_OPEN || is_used(k, mux->first_pin + i))
+    enum { LONGEST = 400 }; /* 16 ranges of 32 inputs */
+    char list[LONGEST] = "", tied[LONGEST] = "{";
+    size_t list_length = 0, tied_length = 1;
+    int open = 0, first = TL_NONE;
+    bool any_tied = false;
+    for (int i = 0; i <= mux->part->inputs; i++) {
+        const bool is_open =
+            i < mux->part->inputs && mux->tied[i] == TL_OPEN && !is_used(k, mux->first_pin + i);
+        any_tied = any_tied || (i < mux->part->inputs && mux->tied[i] != TL_OPEN);
+        open += is_open;
+        if (is_open && first == TL_NONE)
+            first = i;
+        if (is_open || first == TL_NONE)
             continue;
-        first = open++ == 0 ? i : first;
+        list_length = write_range(list, list_length, sizeof list, first, i - 1, "");
+        tied_length = write_range(tied, tied_length, sizeof tied, first, i - 1, ": ground");
+        first = TL_NONE;
     }
     if (open == 0)
         return;
     tl_finding *f = tl_check_add(k, TL_USUAL, TL_RULE_MUX_FLOATING, mux->place,
-                                 "%d unused input%s of %s float%s, input %d first", open,
-                                 open == 1 ? "" : "s", mux->name, open == 1 ? "s" : "", first);
+                                 open == 1 ? "input %s of %s is unused and floats"
+                                           : "inputs %s of %s are unused and float",
+                                 list, mux->name);
     tl_finding_text(&f->figure, "a floating input can leave the supply range and disturb the selected one");
-    tl_finding_text(&f->fix, "tie them to a rail: tied: {%d: ground}", first);
+    tl_finding_text(&f->fix, any_tied ? "add to tied: %s}" : "set tied: %s}", tied);
+    if (!any_tied)
+        tl_finding_change(f, TL_CHANGE_KEY_OF, mux->place, "tied", "%s}", tied);
 }
 
 /* What the chain brings must lie within what the multiplexer passes. */
