@@ -41,27 +41,6 @@ static tl_net_status straight_line(tl_circuit *c, int signal, double *slope, dou
     return fault;
 }
 
-/* A ratio as a fraction of two 32-bit numbers, in lowest terms: 5.7 becomes 57/10. */
-static bool as_fraction(double ratio, uint32_t *num, uint32_t *den)
-{
-    double scale = 1e9;
-    while (scale > 1 && ratio * scale >= 4.2e9)
-        scale /= 10;
-    if (!(ratio > 0) || ratio * scale >= 4.2e9 || ratio * scale < 1)
-        return false;
-    uint32_t a = (uint32_t)llround(ratio * scale), b = (uint32_t)scale;
-    *num = a;
-    *den = b;
-    while (b != 0) {
-        const uint32_t rest = a % b;
-        a = b;
-        b = rest;
-    }
-    *num /= a;
-    *den /= a;
-    return true;
-}
-
 /* Whether the middle of the travel lies off the straight line by more than a quarter of a code: something
  * loads the wiper. */
 static bool bends(tl_circuit *c, int signal, double slope, double shift, double lsb)
@@ -95,18 +74,11 @@ static void make_scales(tl_circuit *c, int signal, double slope, double shift, t
         path->pin_scale.offset_uv = (int32_t)llround(-1e6 * converter->begin * full / path->reference_counts);
     path->slope = slope;
     path->shift = shift;
-    path->source_scale = path->pin_scale;
-    if (described->source.kind == TL_SOURCE_RESISTANCE)
-        return;
     if (described->source.kind == TL_SOURCE_POTENTIOMETER) {
         path->travel_low_uv = (int32_t)llround(1e6 * shift);
         path->travel_high_uv = (int32_t)llround(1e6 * (shift + slope));
         path->bends = bends(c, signal, slope, shift, full / path->reference_counts);
-        return;
     }
-    if (!as_fraction(1 / slope, &path->source_scale.undo_num, &path->source_scale.undo_den))
-        return;
-    path->source_scale.offset_uv = (int32_t)llround((path->pin_scale.offset_uv - 1e6 * shift) / slope);
 }
 
 static void describe_input(tl_circuit *c, int signal, const tl_worst_case *worst, tl_analog_path *path)

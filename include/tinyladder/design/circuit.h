@@ -104,12 +104,11 @@ typedef struct tl_analog_path {
     bool known;          /**< worked out already */
     tl_net_status fault; /**< the rest holds for TL_NET_SOLVED only */
     tl_input input;
-    tl_scale_config pin_scale;    /**< volts at the pin */
-    double centre;                /**< how far above itself the middle of a code lies, in counts */
-    tl_scale_config source_scale; /**< volts at the source; for a potentiometer the pin's again */
-    double slope, shift;          /**< volts at the pin = slope * unknown + shift, all else nominal; not of a
-                                     resistance, nor where the way bends */
-    double acquisition;           /**< seconds, of those offered */
+    tl_scale_config pin_scale; /**< volts at the pin */
+    double centre;             /**< how far above itself the middle of a code lies, in counts */
+    double slope, shift;       /**< volts at the pin = slope * unknown + shift, all else nominal; not of a
+                                  resistance, nor where the way bends */
+    double acquisition;        /**< seconds, of those offered */
     double dwell;            /**< behind a multiplexer: seconds to wait after switching, as given or enough */
     double dwell_needed;     /**< until half a count is left after the acquisition that follows */
     double settling_counts;  /**< error that is left after it, at worst */
