@@ -283,7 +283,6 @@ static bool find_unit(reader *r, const tl_plan *plan, const char written[2][16],
         unit = shown != NULL && shows_unit(other, shown->reading.unit) ? shown->reading.unit : "%";
     }
     snprintf(output->unit, sizeof output->unit, "%.15s", unit);
-    output->by_percent = shown != NULL && strcmp(shown->reading.unit, unit) != 0;
     for (int i = 0; i < 2; i++) {
         const tl_signal *other = levels[i]->of == TL_NONE ? NULL : &plan->signals[levels[i]->of];
         if ((written[i][0] != '\0' && strcmp(written[i], unit) != 0) ||

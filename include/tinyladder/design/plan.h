@@ -146,7 +146,6 @@ typedef struct tl_plan_output {
     double hysteresis;           /**< percent, of levels */
     tl_output_level start, stop; /**< of a threshold; where they cross, stop wins */
     char unit[16];               /**< of these: the unit of what it shows, or % of its percent */
-    bool by_percent;             /**< they are compared with the percent figure */
     bool start_below;
     int safe; /**< 0 off, 1 on, 2 hold */
 } tl_plan_output;
