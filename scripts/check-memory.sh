@@ -1,8 +1,11 @@
 #!/bin/sh
 # SPDX-License-Identifier: MIT
-# check-memory.sh BUILD: a few verbs under valgrind. What is read before it is written, or lost, fails.
+# check-memory.sh BUILD [all]: a few verbs under valgrind; all: many verbs on every plan of the demo. What is read before it
+# is written, or lost, fails.
 set -eu
 command=$1/tinyladder
+temporary=$(mktemp)
+trap 'rm -f "$temporary"' EXIT
 cd "$(dirname "$0")/.."
 look() { # STATUS WORDS...
     wanted=$1
@@ -21,3 +24,14 @@ look 0 size divider --from 10.5V..14.8V --limit 3.2V
 look 0 size shift --from '5V ±5 %' --to '3.3V ±2 %' --rate 100kHz
 look 0 header demo/fernhill.plan.yaml
 look 0 pins demo/fernhill.plan.yaml --wiring
+[ "${2:-}" = all ] || exit 0
+for plan in demo/*.plan.yaml demo/sound/*.plan.yaml demo/faulty/*.plan.yaml; do
+    for words in check 'check --json' 'check --fix --dry-run' read 'read --json' 'pins --wiring' header 'sheet --form txt' 'watch --frames 1'; do
+        set -- $words
+        verb=$1
+        shift
+        status=0
+        "$command" "$verb" "$plan" "$@" >/dev/null 2>&1 || status=$?
+        look "$status" "$verb" "$plan" "$@" 2>"$temporary" || { cat "$temporary" >&2; exit 1; }
+    done
+done

@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* tinyladder check PLAN: everything wrong or doubtful, worst first. */
+#include "base/memory.h"
 #include "cli/check_tables.h"
 #include "cli/check_vary.h"
 #include "cli/cli.h"
@@ -129,8 +130,33 @@ static void close_checked(checked *c)
     tl_report_free(c->report);
 }
 
-/* The first fix that there is; false where none is left. */
-static bool fix_first(const checked *c, changes *fixed, FILE *to)
+/* file:line:col: severity: text [slug], also of what cannot be read */
+static void print_brief(const checked *c)
+{
+    const tl_report *report = c->report;
+    for (int i = 0; i < tl_report_count(report); i++) {
+        const tl_finding *f = tl_report_finding(report, i);
+        if (f->place.line > 0)
+            printf("%s:%d:%d: ", tl_report_path(report, f->place), f->place.line, f->place.column);
+        else
+            printf("tinyladder: "); /* the file that was named is not there */
+        printf("%s: %s%s%s%s%s [%s]\n", tl_severity_name(f->severity), f->cause,
+               f->also != NULL ? "; also " : "", f->also != NULL ? f->also : "",
+               f->figure != NULL ? ": " : "", f->figure != NULL ? f->figure : "", f->slug);
+    }
+}
+
+static int say_unreadable(const check_options *o, const checked *c)
+{
+    if (!o->brief)
+        return print_unreadable(c->report);
+    tl_report_sort(c->report);
+    print_brief(c);
+    return EXIT_UNREADABLE;
+}
+
+/* The first fix that there is, told in a line; false where none is left. */
+static bool fix_first(const checked *c, changes *fixed, FILE *told)
 {
     for (int i = 0; i < tl_report_count(c->report); i++) {
         const tl_edit *edit = &c->edits[i];
@@ -141,39 +167,45 @@ static bool fix_first(const checked *c, changes *fixed, FILE *to)
         char *text = tl_edit_apply(c->report, edit, 1, &size);
         changes_put(fixed, c->report, edit->file, text, size);
         free(text);
-        if (to != NULL)
-            fprintf(to, "%s:%d:%d: fixed: %s [%s]\n", tl_report_file_path(c->report, edit->file),
-                    f->place.line, f->place.column, f->cause, f->slug);
+        fprintf(told, "%s:%d:%d: fixed: %s [%s]\n", tl_report_file_path(c->report, edit->file), f->place.line,
+                f->place.column, f->cause, f->slug);
         return true;
     }
     return false;
 }
 
-/* One after the other, since a fix can take other findings with it: after each, all is read anew. False where the plan
- * cannot be read, which is left to the check that follows. */
-static bool find_fixes(const char *path, changes *fixed, FILE *to)
+/* One after the other, since a fix can take other findings with it: after each, all is read anew. */
+static int find_fixes(const check_options *o, changes *fixed, FILE *told)
 {
     enum { ROUNDS_MOST = 200 };
-    bool again = true, readable = true;
+    int status = EXIT_DONE;
+    bool again = true;
     for (int round = 0; again && round < ROUNDS_MOST; round++) {
         checked c;
-        readable = check_file(&c, path, fixed);
-        again = readable && fix_first(&c, fixed, to);
+        if (!check_file(&c, o->plan, fixed))
+            status = say_unreadable(o, &c);
+        again = status == EXIT_DONE && fix_first(&c, fixed, told);
         close_checked(&c);
     }
-    return readable;
+    return status;
 }
 
-static int fix_file(const check_options *o, bool *readable)
+static int fix_file(const check_options *o)
 {
     FILE *const to = o->json || o->brief ? stderr : stdout;
     changes fixed = {0};
-    *readable = find_fixes(o->plan, &fixed, o->dry ? NULL : to);
-    const int status = changes_make(&fixed, o->dry, "", to);
-    if (fixed.count == 0 && *readable)
+    char *text = NULL;
+    size_t size = 0;
+    FILE *told = tl_text_begin(&text, &size);
+    int status = find_fixes(o, &fixed, told);
+    tl_text_end(told, &text);
+    if (status == EXIT_DONE)
+        status = changes_make(&fixed, o->dry, text, to);
+    if (status == EXIT_DONE && fixed.count == 0)
         fputs("tinyladder: no finding has a fix that is shown to work\n", stderr);
-    else if (!o->dry)
+    else if (status == EXIT_DONE && !o->dry)
         fputc('\n', to);
+    free(text);
     changes_end(&fixed);
     return status;
 }
@@ -196,22 +228,6 @@ static void print_findings(const checked *c)
            tl_circuit_plan(circuit)->signal_count == 1 ? "" : "s", tl_circuit_plan(circuit)->board->title,
            errors, errors == 1 ? "" : "s", warnings, warnings == 1 ? "" : "s", notes, notes == 1 ? "" : "s");
     print_worst_cases(circuit);
-}
-
-/* file:line:col: severity: text [slug], also of what cannot be read */
-static void print_brief(const checked *c)
-{
-    const tl_report *report = c->report;
-    for (int i = 0; i < tl_report_count(report); i++) {
-        const tl_finding *f = tl_report_finding(report, i);
-        if (f->place.line > 0)
-            printf("%s:%d:%d: ", tl_report_path(report, f->place), f->place.line, f->place.column);
-        else
-            printf("tinyladder: "); /* the file that was named is not there */
-        printf("%s: %s%s%s%s%s [%s]\n", tl_severity_name(f->severity), f->cause, f->also != NULL ? "; also " : "",
-               f->also != NULL ? f->also : "", f->figure != NULL ? ": " : "",
-               f->figure != NULL ? f->figure : "", f->slug);
-    }
 }
 
 /* A paragraph, broken at words. */
@@ -452,20 +468,13 @@ static int run_check(int argc, char **argv)
     if (o.about != NULL)
         return print_about(o.about);
     const changes none = {0};
-    bool readable = true;
     if (o.fix || o.dry)
-        status = fix_file(&o, &readable);
-    if (status != EXIT_DONE || (o.dry && readable))
+        status = fix_file(&o);
+    if (status != EXIT_DONE || o.dry)
         return status;
     checked c;
     if (!(o.vary != NULL ? check_only : check_file)(&c, o.plan, &none)) {
-        if (o.brief) {
-            tl_report_sort(c.report);
-            print_brief(&c);
-            status = EXIT_UNREADABLE;
-        } else {
-            status = print_unreadable(c.report);
-        }
+        status = say_unreadable(&o, &c);
     } else if (o.vary != NULL) {
         status = check_vary(c.plan, c.circuit, c.report, o.vary, o.json);
     } else {

@@ -171,8 +171,9 @@ static void leaves_the_bus_alone_meanwhile(void)
     const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
     tl_sample sample = {7, TL_READING_FRESH, 0};
     slow.longest = 50000;
+    fake.now_us = UINT32_MAX - 20000; /* the clock wraps meanwhile */
     CU_ASSERT(take(&port, &(tl_external_input){.converter = &slow}, &sample) == TL_ERR_LATE);
-    CU_ASSERT(fake.transfers >= 50 && fake.transfers <= 56 && fake.now_us < 53000);
+    CU_ASSERT(fake.transfers >= 50 && fake.transfers <= 56 && fake.now_us < 33000);
     /* And none at all before it can be ready: one to start, some ten after 40 ms. */
     slow.earliest = 40000;
     fake.transfers = 0;
@@ -246,16 +247,19 @@ static void answers_are_checked(void)
         {"I2C: never ready", &i2c, {.acknowledges = true, .tick_us = 1}, TL_ERR_LATE, 7},
         {"I2C: never ready, and the clock stands", &i2c, {.acknowledges = true}, TL_ERR_CLOCK, 7},
     };
-    tl_external_input input = {.settings = 0x1e}; /* on SPI 1, single, 110 */
-    for (size_t i = 0; i < ROWS(rows); i++) {
-        wire_port fake = rows[i].port;
+    tl_external_input input = {.settings = 0x1e};                           /* on SPI 1, single, 110 */
+    static const uint32_t begins[] = {0, UINT32_MAX - 3, UINT32_MAX - 100}; /* the clock wraps on the way */
+    for (size_t i = 0; i < 3 * ROWS(rows); i++) {
+        wire_port fake = rows[i / 3].port;
         const tl_port port = {&ops, &fake, &(tl_port_reader){NULL}};
         tl_sample sample = {7, TL_READING_FRESH, 0};
-        input.converter = rows[i].external;
-        CHECK_ROW(rows[i].name,
-                  take(&port, &input, &sample) == rows[i].status && sample.value == rows[i].code &&
-                      (sample.flags & TL_READING_FRESH) == (rows[i].status == TL_OK ? TL_READING_FRESH : 0) &&
-                      sample.reason == rows[i].status);
+        fake.now_us = begins[i % 3];
+        input.converter = rows[i / 3].external;
+        CHECK_ROW(rows[i / 3].name, take(&port, &input, &sample) == rows[i / 3].status &&
+                                        sample.value == rows[i / 3].code &&
+                                        (sample.flags & TL_READING_FRESH) ==
+                                            (rows[i / 3].status == TL_OK ? TL_READING_FRESH : 0) &&
+                                        sample.reason == rows[i / 3].status);
         if (i == 0)
             CU_ASSERT(fake.sent_count == 2 && fake.sent[0] == 0xf0 && fake.sent[1] == 0);
     }
