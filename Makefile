@@ -85,7 +85,7 @@ check-threads: $(BUILD)/.setup-sanitize
 	@cmake -S . -B $(BUILD)-threads $(SANITIZED) -DTINYLADDER_SANITIZE=thread >$(BUILD)/configure.log || { cat $(BUILD)/configure.log; exit 1; }
 	@cmake --build $(BUILD)-threads -j $(JOBS) --target tinyladder-near-tests && $(BUILD)-threads/tests/tinyladder-near-tests threads
 
-## check-memory: run some verbs under valgrind; PLANS=all: many verbs on every plan of the demo (an hour)
+## check-memory: run some verbs under valgrind; PLANS=all: four verbs on every plan of the demo (half an hour)
 check-memory: all $(BUILD)/.setup-memory
 	@scripts/check-memory.sh $(BUILD) $(PLANS)
 
