@@ -7,7 +7,8 @@ All breaks are compiled into one copy of SOURCE under WORK, each behind a questi
 that is on. Every suite runs once without any, which shows how long it takes and which places it reaches; then each break
 runs in the suites that reach its place, the quick ones first, until one fails. What was found stands in WORK/results; a
 break that stands there is not tried again, so that a run may be interrupted. With LONGEST in the environment, suites that
-take more than so many seconds are left out."""
+take more than so many seconds are left out; a later run with a larger LONGEST asks those alone. With SANITIZE, the copy is
+built with sanitizers, and what was not noticed is asked again."""
 import concurrent.futures
 import os
 import pathlib
@@ -182,6 +183,8 @@ def main():
     seed, count, rooms = sys.argv[3], int(sys.argv[4]), sys.argv[5:]
     longest = float(os.environ.get('LONGEST', 'inf'))
     workers = int(os.environ.get('JOBS', '1'))
+    sanitize = ['-DCMAKE_BUILD_TYPE=Debug', '-DCMAKE_C_FLAGS_DEBUG=-O1 -g1', '-DTINYLADDER_SANITIZE=address,undefined'] \
+        if 'SANITIZE' in os.environ else []
     tracked = subprocess.run(['git', 'ls-files', '-z'], cwd=source, capture_output=True, check=True, text=True).stdout
     trees = [work / f'tree-{worker}' for worker in range(workers)]
     for tree in trees:
@@ -191,7 +194,7 @@ def main():
             shutil.copy2(source / name, tree / name, follow_symlinks=False)
         mutants = draw(tree, rooms, seed, count)
         with open(work / 'build.log', 'w') as log:
-            for command in (['cmake', '-S', '.', '-B', 'build', '-DTINYLADDER_TESTS=ON'], ['cmake', '--build', 'build', '-j', '2']):
+            for command in (['cmake', '-S', '.', '-B', 'build', '-DTINYLADDER_TESTS=ON', *sanitize], ['cmake', '--build', 'build', '-j', '2']):
                 if subprocess.run(command, cwd=tree, stdout=log, stderr=log).returncode != 0:
                     sys.exit(f'the broken copy does not build: {log.name}')
     (work / 'mutants').write_text(''.join(f'{n}: {where}: {was!r} -> {now!r}   in: {line}\n' for n, room, where, was, now, line in mutants))
@@ -215,14 +218,21 @@ def main():
 
     def ask(mutant):
         key = f'{mutant[0]} {mutant[2]}'
-        if key in known:
-            return
+        asked = 0.0
+        if key in known and (not sanitize or not known[key].startswith('NOT') or known[key].endswith('sanitized')):
+            part = re.search(r'less than ([0-9.]+) s', known[key])
+            asked = float(part[1]) if part else longest
+            if asked >= longest:
+                return
         with lock:
             tree = free.pop()
-            order = sorted((pair for pair in suites if mutant[0] in reached[pair[1]]), key=lambda pair: pair[0] / kills[pair[1]])
+            order = sorted((pair for pair in suites if mutant[0] in reached[pair[1]] and pair[0] > asked),
+                           key=lambda pair: pair[0] / kills[pair[1]])
         word = 'not reached' if not order else 'NOT NOTICED'
         if any(seconds > longest for seconds, _ in order):
             word += f' by suites of less than {longest:g} s'
+        if sanitize:
+            word += ' sanitized'
         for seconds, suite in order:
             if seconds <= longest and run(tree, suite, 20 + 10 * seconds, MUTANT=str(mutant[0]))[0]:
                 word = f'noticed by {suite}'
