@@ -42,6 +42,10 @@ static void fixes_name_the_right_value(void)
          "advice: add to tied: {5 .. 6: ground}\n"},
         {"a select line that is held", "select-missing", "", "s/L21\\]/L21, ground]/",
          "input 4 of bank cannot be selected"},
+        /* 2k7 takes 27 of 49 shares of the heat, 1k2 beside 10k 100 of 112; each stands 250 mW */
+        {"heat of two in series", "power-rating", "", "s/upper: 4k7/upper: 2k2 + 2k7/", "; rated 453.7 mW\n"},
+        {"heat of two in parallel", "power-rating", "", "s/upper: 4k7/upper: 1k2 || 10k/",
+         "; rated 280 mW\n"},
         {"signals alike, one apart", "source-resistance", "",
          "s/^  probe: \\(.*\\)pin: L4\\(.*\\)/  bed-3 .. bed-5: \\1pin: L4 .. L6\\2/",
          "; also bed-4, bed-5 ["},
@@ -54,7 +58,8 @@ static void fixes_name_the_right_value(void)
     for (size_t i = 0; i < ROWS(rows); i++) {
         char script[800];
         snprintf(script, sizeof script,
-                 "sed '%s' demo/lapwing.board.yaml >%s/lapwing.board.yaml && cp demo/redshank.mux.yaml %s && "
+                 "sed '%s' demo/lapwing.board.yaml >%s/lapwing.board.yaml && cp demo/redshank.mux.yaml "
+                 "demo/bench.drawer.yaml %s && "
                  "sed 's/: \\.\\.\\//: /; s/part: \\.\\.\\//part: /; %s' "
                  "demo/faulty/%s.plan.yaml >%s/one.plan.yaml; %s/tinyladder check %s/one.plan.yaml",
                  rows[i].on_board, TL_SCRATCH, TL_SCRATCH, rows[i].on_plan, rows[i].plan, TL_SCRATCH,
