@@ -93,6 +93,11 @@ static void shows_and_restores(void)
          "\033OB\033OC ?q",
          "pressed: ", 138, 46, 0, NULL, NULL},
         {"outputs", "4", "", "10 of 10 on", 138, 46, 0, NULL, NULL},
+        {"scrolled down and up", "100000",
+         "\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB"
+         "\033OB?\033OA\033OA"
+         "\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OA\033OAq",
+         "keypad", 80, 12, 0, NULL, NULL},
         {"damage", "100000", "", "damaged: L4", 138, 46, SIGTERM, TL_SOURCE "/demo/mishap.scene.yaml", "13s"},
         {"interrupted", "100000", "", "fresh", 100, 30, SIGTERM, NULL, NULL},
         {"hung up", "100000", "", "fresh", 100, 30, SIGHUP, NULL, NULL},
