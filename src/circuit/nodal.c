@@ -313,6 +313,11 @@ void nodal_free(nodal *equations)
     free(equations->stamps);
 }
 
+static double *row_of(double *matrix, const long *start, int rows, int i)
+{
+    return matrix + (start != NULL ? start[i] : (long)i * rows);
+}
+
 /*
  * What resistors alone make is symmetric, and stays positive as it is eliminated: A = L L^T (Cholesky), row
  * by row, each no farther back than something stands in it (an envelope: George and Liu, 1981). In place; the
@@ -320,11 +325,6 @@ void nodal_free(nodal *equations)
  * only the envelope is kept; NULL: all of a square is. False where it is not positive: nothing leads from
  * there to a rail.
  */
-static double *row_of(double *matrix, const long *start, int rows, int i)
-{
-    return matrix + (start != NULL ? start[i] : (long)i * rows);
-}
-
 bool envelope_solve(double *matrix, const long *start, const int *first, int rows, double *right, int columns)
 {
     for (int i = 0; i < rows; i++) {

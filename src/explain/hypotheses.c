@@ -169,9 +169,8 @@ static void name_swap(hypothesis *h, const char *list)
     else if (strstr(list, ".pin") != NULL || strstr(list, ".in,") != NULL)
         name(h, "swapped-pins", both);
     else {
-        const char *dot = strrchr(both, '.');
         snprintf(both, sizeof both, "%.*s", (int)(strcspn(list, ",")), list);
-        dot = strrchr(both, '.');
+        const char *dot = strrchr(both, '.');
         both[dot != NULL ? dot - both : 0] = '\0';
         name(h, "swapped-legs", both);
     }
