@@ -130,7 +130,7 @@ bool check_list(reader *r, const yaml_tree *node, const char *what)
 {
     if (node->kind == YAML_LIST)
         return true;
-    report_error(r, "wrong-shape", node->place, "%s is written as a list: [.., ..]", what);
+    report_error(r, "wrong-shape", node->place, "write %s as a list: [.., ..]", what);
     return false;
 }
 

@@ -44,9 +44,29 @@ static bool read_range(const finder *f, const yaml_tree *node, const tl_converte
     return false;
 }
 
+/* A stretched word repeats the bits of its code, which a signed one cannot. */
+static bool read_align(const finder *f, const yaml_tree *node, const tl_converter *part, int *align)
+{
+    static const char *const aligns[] = {"right", "left", "stretched", NULL};
+    if (!read_choice(f->r, node, "an alignment", aligns, align))
+        return false;
+    if (*align == TL_WORD_STRETCHED && part->word.sign != TL_WORD_UNSIGNED) {
+        report_error(f->r, "no-effect", node->place, "a signed result cannot be stretched");
+        return false;
+    }
+    return true;
+}
+
+/* What only a device on I2C has. */
+static bool is_on_i2c(const finder *f, const yaml_tree *node, const tl_converter *part, const char *what)
+{
+    if (part->bus != TL_BUS_I2C)
+        report_error(f->r, "no-effect", node->place, "this ADC has no %s: it is not on I2C", what);
+    return part->bus == TL_BUS_I2C;
+}
+
 bool read_setting(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    static const char *const aligns[] = {"right", "left", NULL};
     tl_scene_setting *s = &fault->setting;
     const yaml_tree *at;
     bool good = find_converter(f, yaml_get(node, "setting"), &s->converter);
@@ -58,13 +78,14 @@ bool read_setting(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
     if ((at = yaml_get(node, "range")) != NULL)
         good = read_range(f, at, part, &s->range) && good;
     if ((at = yaml_get(node, "align")) != NULL)
-        good = read_choice(f->r, at, "an alignment", aligns, &s->align) && good;
+        good = read_align(f, at, part, &s->align) && good;
     if ((at = yaml_get(node, "acquisition")) != NULL)
         good = read_value(f->r, at, TL_DIM_SECOND, &s->acquisition) && good;
     if ((at = yaml_get(node, "address")) != NULL)
-        good = read_address(f->r, at, &s->address) && good;
+        good = is_on_i2c(f, at, part, "address") && read_address(f->r, at, &s->address) && good;
     if ((at = yaml_get(node, "stretch")) != NULL)
-        good = read_value(f->r, at, TL_DIM_SECOND, &s->stretch) && good;
+        good = is_on_i2c(f, at, part, "clock to hold") && read_value(f->r, at, TL_DIM_SECOND, &s->stretch) &&
+               good;
     if (good && s->reference == TL_NONE && s->range == TL_NONE && s->align == TL_NONE &&
         isnan(s->acquisition) && s->address < 0 && s->stretch == 0) {
         report_error(f->r, "missing-key", node->place,
@@ -97,9 +118,9 @@ static const tl_signal *first_of_converter(const finder *f, const char *name, tl
 
 bool read_misread(const finder *f, const yaml_tree *node, tl_scene_fault *fault)
 {
-    static const char *const ways[] = {"swapped-bytes", "other-sign",     "low-byte",
-                                       "high-byte", "inverted",     "bit-less",       "bit-more",
-                                       "other-steps",   "whole-division", "whole-ratio", NULL};
+    static const char *const ways[] = {"swapped-bytes",  "other-sign",  "low-byte", "high-byte",
+                                       "inverted",       "bit-less",    "bit-more", "other-steps",
+                                       "whole-division", "whole-ratio", NULL};
     const yaml_tree *what = yaml_get(node, "misread"), *as = yaml_get(node, "as"),
                     *factor = yaml_get(node, "factor");
     int way = TL_MISREAD_FACTOR;
