@@ -301,10 +301,10 @@ int explain_gather_counts(const explain_options *o, gathering *g)
         }
     }
     free(readings);
-    (void)counts_close(from);
+    status = counts_close(from, g->seen->count > 0 ? EXIT_DONE : EXIT_HARDWARE);
     if (g->seen->count == 0)
         fprintf(stderr, "tinyladder: no signal came from %s\n", o->counts);
-    return g->seen->count > 0 ? EXIT_DONE : EXIT_HARDWARE;
+    return status;
 }
 
 /* --- a record --- */

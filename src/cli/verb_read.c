@@ -442,7 +442,7 @@ static int read_signals(const read_options *o, play *p)
         fprintf(stderr, "tinyladder: --expect: name the one signal that should show it\n");
     taker_free(s.taker);
     if (s.counts != NULL)
-        (void)counts_close(s.counts);
+        status = counts_close(s.counts, status);
     outputs_free(&s.outputs);
     tl_bench_free(s.bench);
     free(s.readings);

@@ -356,7 +356,7 @@ static int record_plan(const record_options *o, const play *p)
     if (o->publish.url != NULL && (r.to = publisher_open(&o->publish, &status)) == NULL) {
         free(r.signals);
         if (from != NULL)
-            (void)counts_close(from);
+            status = counts_close(from, status);
         return status;
     }
     const recorded_run what = {
@@ -367,7 +367,7 @@ static int record_plan(const record_options *o, const play *p)
     if (to != NULL)
         status = record_to(&r, to, p, from);
     if (from != NULL)
-        (void)counts_close(from);
+        status = counts_close(from, status);
     if (!publisher_close(r.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
     free(r.signals);

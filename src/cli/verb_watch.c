@@ -267,7 +267,7 @@ static int watch_plan(const watch_options *o, const play *p)
     }
     if (o->publish.url != NULL && (w.to = publisher_open(&o->publish, &status)) == NULL) {
         if (w.from != NULL)
-            (void)counts_close(w.from);
+            status = counts_close(w.from, status);
         free(w.signals);
         return status;
     }
@@ -294,7 +294,7 @@ static int watch_plan(const watch_options *o, const play *p)
     if (!publisher_close(w.to) && status == EXIT_DONE)
         status = EXIT_HARDWARE;
     if (w.from != NULL)
-        (void)counts_close(w.from);
+        status = counts_close(w.from, status);
     free(w.heard);
     free(w.told);
     free(w.heard_at);

@@ -27,9 +27,11 @@ int convert_counts(const char *source, count_format *m)
         (void)count_format_write(m, code, text);
         printf("%.6f,%ld%s\n", at, code, text);
     }
-    const unsigned long wrong = counts_close(from);
+    status = counts_close(from, ferror(stdout)              ? EXIT_HARDWARE
+                                : counts_left_out(from) > 0 ? EXIT_FOUND
+                                                            : EXIT_DONE);
     free(now);
     free(told);
     ending_obey();
-    return ferror(stdout) ? EXIT_HARDWARE : wrong > 0 ? EXIT_FOUND : EXIT_DONE;
+    return status;
 }

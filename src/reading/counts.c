@@ -45,6 +45,7 @@ struct counts {
     tl_button *buttons; /* and rhythms: of each line that is measured */
     tl_rhythm *rhythms;
     unsigned long wrong[WRONG_KINDS];
+    bool lost; /* it could not be read to its end */
     struct timespec begun;
 };
 
@@ -323,7 +324,10 @@ static bool read_more(counts *of)
     const ssize_t got = read(of->file, of->read, sizeof of->read);
     of->read_at = 0;
     of->read_count = got > 0 ? (size_t)got : 0;
-    return got > 0 || (got < 0 && errno == EINTR);
+    of->lost = got < 0 && errno != EINTR;
+    if (of->lost)
+        fprintf(stderr, "tinyladder: %s: %s\n", of->source, strerror(errno));
+    return got > 0 || (got < 0 && !of->lost);
 }
 
 /* The end of the file; what stands there without an end of line is torn. */
@@ -465,11 +469,18 @@ bool counts_pass_until(counts *of, int other)
     return !waiting;
 }
 
-unsigned long counts_close(counts *of)
+unsigned long counts_left_out(const counts *of)
 {
     unsigned long all = 0;
     for (int i = 0; i < WRONG_KINDS; i++)
         all += of->wrong[i];
+    return all;
+}
+
+int counts_close(counts *of, int status)
+{
+    const bool lost = of->lost;
+    const unsigned long all = counts_left_out(of);
     if (all > 0) {
         const char *comma = "";
         fprintf(stderr, "tinyladder: %s: of %lu lines left out or in part: ", of->source, of->line);
@@ -486,5 +497,5 @@ unsigned long counts_close(counts *of)
     free(of->buttons);
     free(of->rhythms);
     free(of);
-    return all;
+    return lost ? EXIT_HARDWARE : status;
 }

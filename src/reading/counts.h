@@ -29,8 +29,11 @@ double counts_now(const counts *of);
 /* Lets lines go by until another file can be read, so that what comes then is of then; false where the source
  * ended, or the user wants to. */
 bool counts_pass_until(counts *of, int other);
-/* How many lines were left out, and why; nothing where none was. Closes it. Answers how many. */
-unsigned long counts_close(counts *of);
+/* How many lines were left out. */
+unsigned long counts_left_out(const counts *of);
+/* Says how many lines were left out, and why; nothing where none was. Closes it. Answers the status, or
+ * EXIT_HARDWARE where the source could not be read to its end. */
+int counts_close(counts *of, int status);
 
 /* count_taken.c: the reading of an analog signal's count; false for one that its ADC does not have. */
 bool count_taken(tl_circuit *c, int signal, double count, taken *r);

@@ -78,6 +78,8 @@ bool trim_take_counts(const trim_options *o, tl_circuit *circuit, int signal, pa
                     plan->signals[signal].name, longest);
         *status = good ? *status : EXIT_HARDWARE;
     }
-    (void)counts_close(from);
-    return good;
+    if (counts_close(from, EXIT_DONE) == EXIT_DONE)
+        return good;
+    *status = EXIT_HARDWARE;
+    return false;
 }

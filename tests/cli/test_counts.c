@@ -327,7 +327,22 @@ static void convert_takes_what_a_board_sends(void)
     run_free(&r);
 }
 
+/* A source that cannot be read to its end is no end: what has come is not all. (Of this one the first byte
+ * fails.) */
+static void a_source_that_fails_is_told(void)
+{
+    static const char *const verbs[] = {"convert", "read", "watch", "explain"};
+    for (size_t i = 0; i < ROWS(verbs); i++) {
+        run_result r =
+            run_command(verbs[i], "demo/cold-frame.plan.yaml", "wanted", "--counts", "/proc/self/mem", NULL);
+        CHECK_ROW(verbs[i],
+                  r.status == 4 && strstr(r.err, "tinyladder: /proc/self/mem: Input/output error\n") != NULL);
+        run_free(&r);
+    }
+}
+
 CU_TestInfo counts_tests[] = {
+    {"a source that fails is told", a_source_that_fails_is_told},
     {"rhythms are measured", rhythms_are_measured},
     {"trim takes them beside a meter", trim_takes_them_beside_a_meter},
     {"convert takes what a board sends", convert_takes_what_a_board_sends},

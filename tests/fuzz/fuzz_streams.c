@@ -47,7 +47,7 @@ void fuzz_counts(void *context)
         before = at;
     }
     if (of != NULL)
-        (void)counts_close(of);
+        (void)counts_close(of, 0);
     free(readings);
     free(told);
     tl_circuit_free(circuit);
