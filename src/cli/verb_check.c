@@ -182,9 +182,11 @@ static int find_fixes(const check_options *o, changes *fixed, FILE *told)
     bool again = true;
     for (int round = 0; again && round < ROUNDS_MOST; round++) {
         checked c;
-        if (!check_file(&c, o->plan, fixed))
+        again = check_file(&c, o->plan, fixed);
+        if (again)
+            again = fix_first(&c, fixed, told);
+        else
             status = say_unreadable(o, &c);
-        again = status == EXIT_DONE && fix_first(&c, fixed, told);
         close_checked(&c);
     }
     return status;
