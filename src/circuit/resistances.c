@@ -94,11 +94,12 @@ typedef struct {
     double *matrix;
 } envelope;
 
-static const int *rows_of(const resistances *r, const envelope *e, int i, int ends[2])
+/* The rows at the ends of a conductance; false where it leads from a row to itself. */
+static bool find_ends(const resistances *r, const envelope *e, int i, int ends[2])
 {
     ends[0] = e->row[standing_for(r, r->list[i].a)];
     ends[1] = e->row[standing_for(r, r->list[i].b)];
-    return ends[0] == ends[1] ? NULL : ends;
+    return ends[0] != ends[1];
 }
 
 static envelope envelope_of(const resistances *r)
@@ -112,7 +113,7 @@ static envelope envelope_of(const resistances *r)
     for (int i = 0; i < e.rows; i++)
         e.first[i] = i;
     for (int i = 0; i < r->count; i++) {
-        if (rows_of(r, &e, i, ends) == NULL || ends[0] == TL_NET_NONE || ends[1] == TL_NET_NONE)
+        if (!find_ends(r, &e, i, ends) || ends[0] == TL_NET_NONE || ends[1] == TL_NET_NONE)
             continue;
         const int later = ends[0] > ends[1] ? ends[0] : ends[1], earlier = ends[0] + ends[1] - later;
         e.first[later] = e.first[later] < earlier ? e.first[later] : earlier;
@@ -152,7 +153,7 @@ void resistances_between(const resistances *r, const int (*pairs)[2], int count,
     envelope e = envelope_of(r);
     double *right = tl_alloc((size_t)e.rows * (size_t)count + 1, sizeof *right);
     for (int i = 0; i < r->count; i++) {
-        if (rows_of(r, &e, i, ends) != NULL)
+        if (find_ends(r, &e, i, ends))
             stamp(&e, ends, r->list[i].siemens);
     }
     for (int k = 0; k < count; k++) {

@@ -130,6 +130,8 @@ static void close_checked(checked *c)
     tl_report_free(c->report);
 }
 
+/* --- in a line each --- */
+
 /* file:line:col: severity: text [slug], also of what cannot be read */
 static void print_brief(const checked *c)
 {
@@ -154,6 +156,8 @@ static int say_unreadable(const check_options *o, const checked *c)
     print_brief(c);
     return EXIT_UNREADABLE;
 }
+
+/* --- one fix after the other --- */
 
 /* The first fix that there is, told in a line; false where none is left. */
 static bool fix_first(const checked *c, changes *fixed, FILE *told)
