@@ -45,6 +45,7 @@ static CU_SuiteInfo suites[] = {
     {"sizings", NULL, NULL, NULL, NULL, sizing_tests},
     {"points of sizings", NULL, NULL, NULL, NULL, point_tests},
     {"answers", NULL, NULL, NULL, NULL, answer_tests},
+    {"choices of sizings", NULL, NULL, NULL, NULL, choice_tests},
     {"nonsense", NULL, NULL, NULL, NULL, nonsense_tests},
     {"bounds of sizings", NULL, NULL, NULL, NULL, bound_tests},
     {"reader", NULL, NULL, NULL, NULL, reader_tests},

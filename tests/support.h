@@ -30,7 +30,7 @@ extern CU_TestInfo explain_tests[], sheet_tests[], sheet_page_tests[], placement
     header_outputs_tests[], columns_tests[], words_tests[], terminal_tests[], output_tests[],
     external_tests[], table_tests[], resistance_tests[], sweep_tests[], take_tests[], every_count_tests[],
     input_tests[], share_tests[], button_tests[], net_tests[], transient_tests[], quantity_tests[],
-    preferred_tests[], divider_tests[], sizing_tests[], answer_tests[], bound_tests[], nonsense_tests[], reader_tests[],
+    preferred_tests[], divider_tests[], sizing_tests[], answer_tests[], bound_tests[], nonsense_tests[], choice_tests[], reader_tests[],
     check_tests[], rule_point_tests[], unseen_tests[], curve_tests[], key_tests[], random_plan_tests[],
     mutation_tests[], trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[], hand_tests[],
     instant_tests[], others_tests[], command_tests[], setup_tests[], example_tests[], segment_tests[],

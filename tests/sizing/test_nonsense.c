@@ -349,7 +349,42 @@ static void one_number_that_makes_no_sense_is_refused(void)
     tl_stock_free(&stock);
 }
 
+/* An empty requirement of each kind is nonsense, never a crash; and so is one whose every number is not a
+ * number. */
+static void empty_requirements_are_nonsense(void)
+{
+    tl_stock stock = tl_stock_series(TL_E6, 10, 1e6, 0.01);
+#define EMPTY_IS_NONSENSE(kind, size)                                                                        \
+    {                                                                                                        \
+        const tl_##kind##_requirement requirement = tl_##kind##_requirement_default();                       \
+        tl_size_result *answer = tl_size_result_new(&stock, 3);                                              \
+        size(&requirement, answer);                                                                          \
+        CHECK_ROW(#kind,                                                                                     \
+                  answer->status == TL_SIZE_NONSENSE && answer->count == 0 && answer->refusal[0] != '\0');   \
+        tl_size_result_free(answer);                                                                         \
+    }
+    EMPTY_IS_NONSENSE(divider, tl_size_divider)
+    EMPTY_IS_NONSENSE(partner, tl_size_partner)
+    EMPTY_IS_NONSENSE(feed, tl_size_feed)
+    EMPTY_IS_NONSENSE(follower, tl_size_follower)
+    EMPTY_IS_NONSENSE(pull, tl_size_pull)
+    EMPTY_IS_NONSENSE(guard, tl_size_guard)
+    EMPTY_IS_NONSENSE(lamp, tl_size_lamp)
+    EMPTY_IS_NONSENSE(driver, tl_size_driver)
+    EMPTY_IS_NONSENSE(loop, tl_size_loop)
+    EMPTY_IS_NONSENSE(bus, tl_size_bus_pull)
+    EMPTY_IS_NONSENSE(shift, tl_size_shift)
+    EMPTY_IS_NONSENSE(mux, tl_size_mux)
+    EMPTY_IS_NONSENSE(ladder, tl_size_ladder)
+    EMPTY_IS_NONSENSE(filter, tl_size_filter)
+    EMPTY_IS_NONSENSE(reservoir, tl_size_reservoir)
+    EMPTY_IS_NONSENSE(injection, tl_size_injection)
+#undef EMPTY_IS_NONSENSE
+    tl_stock_free(&stock);
+}
+
 CU_TestInfo nonsense_tests[] = {
+    {"empty requirements are nonsense", empty_requirements_are_nonsense},
     {"one number that makes no sense is refused", one_number_that_makes_no_sense_is_refused},
     CU_TEST_INFO_NULL,
 };
