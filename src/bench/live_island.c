@@ -11,35 +11,54 @@
 #include <string.h>
 
 /* Where sources turn, or ohms move, only the last this many time constants matter; ohms are followed in at
- * most this many pieces over them. This many flips of switches at one moment mean that they chatter. */
-enum { SETTLED = 20, PIECES_MOST = 64, FLIPS_MOST = 200 };
+ * most this many pieces over them. This many rounds of flips at one moment mean that switches chatter. */
+enum { SETTLED = 20, PIECES_MOST = 64, ROUNDS_MOST = 200, TOGETHER_ROUNDS = 4 };
 #define IDLE_VOLTS 1e-11 /* across a diode: no current */
 
 /* --- switches that voltages work --- */
 
-/* One that is not as its volts would have it; NULL where all are. At the very level it stays as it is. */
+/* Whether it is not as its volts would have it. At the very level it stays as it is. */
+static bool is_wrong(const tl_bench *bench, const bench_island *s, const bench_switch *sw)
+{
+    const double at = sw->node != TL_NET_NONE ? s->volts[sw->node] : 0,
+                 against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
+    const double above = at - against - sw->level;
+    if (sw->is->idle_opens && sw->slack == 0 && above < IDLE_VOLTS && bench->closed[sw->is->contact])
+        return true;
+    return fabs(above) > fmax(NOTHING_VOLTS, sw->slack) &&
+           bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0);
+}
+
+/* The first that is; NULL where none is. */
 static bench_switch *wrong_switch(const tl_bench *bench, const bench_island *s)
 {
     for (int i = 0; i < s->switch_count; i++) {
-        bench_switch *sw = &s->switches[i];
-        const double at = sw->node != TL_NET_NONE ? s->volts[sw->node] : 0,
-                     against = sw->against != TL_NET_NONE ? s->volts[sw->against] : 0;
-        const double above = at - against - sw->level;
-        if (sw->is->idle_opens && sw->slack == 0 && above < IDLE_VOLTS && bench->closed[sw->is->contact])
-            return sw;
-        if (fabs(above) > fmax(NOTHING_VOLTS, sw->slack) &&
-            bench->closed[sw->is->contact] != (sw->is->below ? above < 0 : above > 0))
-            return sw;
+        if (is_wrong(bench, s, &s->switches[i]))
+            return &s->switches[i];
     }
     return NULL;
 }
 
 /* One that agrees with neither of its states, as a transistor that is just on its way, stays in the one that
- * is wrong by hardly anything. flips: of all, at this moment. */
-static void flip(tl_bench *bench, bench_switch *sw, int flips)
+ * is wrong by hardly anything. */
+static void flip(tl_bench *bench, bench_switch *sw, int round)
 {
-    sw->slack = flips < FLIPS_MOST / 4 ? 0 : flips < FLIPS_MOST / 2 ? 1e-6 : 1e-3;
+    sw->slack = round < ROUNDS_MOST / 4 ? 0 : round < ROUNDS_MOST / 2 ? 1e-6 : 1e-3;
     contact_set(bench, sw->is->contact, !bench->closed[sw->is->contact]);
+}
+
+/* All that are wrong flip together, which mostly takes a round or two; should that go round in a circle, one
+ * after the other. False: none is wrong. */
+static bool flip_wrong(tl_bench *bench, bench_island *s, int round)
+{
+    bool flipped = false;
+    for (int i = 0; i < s->switch_count && (!flipped || round < TOGETHER_ROUNDS); i++) {
+        if (!is_wrong(bench, s, &s->switches[i]))
+            continue;
+        flip(bench, &s->switches[i], round);
+        flipped = true;
+    }
+    return flipped;
 }
 
 /* A bench that cannot make up its mind says so: it is a fault of the bench, never a reading. */
@@ -55,9 +74,8 @@ static void note_chatter(tl_bench *bench, bench_island *s)
 /* Capacitors keep their charge, all else follows at once: switches flip until they agree with it. */
 static void settle_switches(tl_bench *bench, bench_island *s)
 {
-    bench_switch *wrong;
     s->changed = false;
-    for (int flips = 0; flips < FLIPS_MOST; flips++) {
+    for (int round = 0; round < ROUNDS_MOST; round++) {
         const bench_system *system = system_now(bench, s);
         if (system == NULL)
             return;
@@ -66,9 +84,8 @@ static void settle_switches(tl_bench *bench, bench_island *s)
         tl_transient_step(system->transient, 0, s->volts);
         if (system->floats || s->drifts)
             pins_float(bench, s, system->transient);
-        if ((wrong = wrong_switch(bench, s)) == NULL)
+        if (!flip_wrong(bench, s, round))
             return;
-        flip(bench, wrong, flips);
         s->changed = false;
     }
     note_chatter(bench, s);
@@ -187,7 +204,7 @@ static void step_with_switches(tl_bench *bench, bench_island *s, int64_t to_ns)
         step(bench, s, system, stop_ns);
         s->settled = s->stimulus_count == 0 && !system->floats &&
                      tl_transient_rests(system->transient, s->volts, NOTHING_VOLTS);
-        if (flips < FLIPS_MOST && turns(bench, s)) {
+        if (flips < ROUNDS_MOST && turns(bench, s)) {
             flips++;
             step_to_turn(bench, s, system, from_ns, stop_ns);
             if (wrong_switch(bench, s) != NULL) {
@@ -234,8 +251,8 @@ static bool hardly_moves(bench_island *s, int64_t from_ns, int64_t to_ns)
  * lived through, from this instant on. */
 static void rest(tl_bench *bench, bench_island *s)
 {
-    bench_switch *wrong = NULL;
-    for (int flips = 0; flips < FLIPS_MOST; flips++) {
+    bool wrong = false;
+    for (int round = 0; round < ROUNDS_MOST; round++) {
         const bench_system *system = system_now(bench, s);
         if (system == NULL)
             return;
@@ -244,11 +261,11 @@ static void rest(tl_bench *bench, bench_island *s)
         tl_transient_settle(system->transient, s->volts);
         if (system->floats || s->drifts)
             pins_float(bench, s, system->transient);
-        if ((wrong = wrong_switch(bench, s)) == NULL)
+        wrong = flip_wrong(bench, s, round);
+        if (!wrong)
             break;
-        flip(bench, wrong, flips);
     }
-    s->changed = wrong != NULL;
+    s->changed = wrong;
 }
 
 /* A long way with moving ohms, or over many waves: jumps close to its end, where it has settled anyway. The

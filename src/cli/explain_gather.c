@@ -153,8 +153,9 @@ static void add_source(gathering *g, int k, int signal, const char *text)
     situation *in = situation_at(g, k);
     if (!seen_source_read(&source, g->plan, signal, text, &error))
         refuse(g, "--source", text, error.text);
-    else if (situation_source(in, signal) != NULL)
-        refuse(g, "--source", text, "this source has a value already");
+    else if (situation_source(in, g->plan, signal) != NULL)
+        refuse(g, "--source", text,
+               "this source has a value already: a rail has one, whichever signal measures it");
     else
         situation_add_source(in, &source);
 }

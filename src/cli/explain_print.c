@@ -116,10 +116,23 @@ static int telling_figures(const diagnosis *d, const ranked_cause *c, int chosen
     return count;
 }
 
+/* Where an open input goes is another on each bench: a few of them do not show how far. */
+static bool is_anything(const diagnosis *d, const prediction *p, int which)
+{
+    const figure *f = &d->asked.figures[which];
+    const situation *in = &d->asked.seen->situations[f->situation];
+    return f->kind == FIGURE_MEAN && p->floats[which] &&
+           question_signal(&d->asked, in->signals[f->index].signal)->analog;
+}
+
 static void span_of(const diagnosis *d, const prediction *p, int which, char text[90])
 {
     double least = INFINITY, most = -INFINITY;
     char low[40], high[40];
+    if (is_anything(d, p, which)) {
+        snprintf(text, 90, "any");
+        return;
+    }
     for (int i = 0; i < p->draws; i++) {
         least = fmin(least, p->all[i * d->asked.count + which]);
         most = fmax(most, p->all[i * d->asked.count + which]);
@@ -276,7 +289,8 @@ static void print_alike(const diagnosis *d)
 void explain_print(const diagnosis *d, const next_measurement *next, long most, const tl_report *findings)
 {
     const tl_plan *plan = tl_circuit_plan(d->asked.circuit);
-    printf("%s: %d faults tried.\n", plan->title, d->all.count - FIRST_FAULT);
+    printf("%s: %d faults tried; the likeliest on %d benches each, with parts drawn within tolerance.\n",
+           plan->title, d->all.count - FIRST_FAULT, DRAWS);
     for (int i = 0; i < tl_report_count(findings); i++) {
         if (i == 0)
             puts("\nCheck finds, and this may be all:");

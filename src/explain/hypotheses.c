@@ -366,34 +366,48 @@ static void share_words(hypotheses *all, const tl_plan *plan)
     }
 }
 
+bool hypotheses_same(const hypothesis *a, const hypothesis *b)
+{
+    return a->line != NULL && b->line != NULL && memcmp(&a->fault, &b->fault, sizeof a->fault) == 0;
+}
+
 bool hypotheses_one_point(const hypothesis *a, const hypothesis *b)
 {
     const tl_scene_fault *one = &a->fault, *other = &b->fault;
     const bool of_nodes = one->kind == TL_SCENE_SHORT || one->kind == TL_SCENE_LEAK ||
                           one->kind == TL_SCENE_NOISE || one->kind == TL_SCENE_METER;
+    if (hypotheses_same(a, b) && one->line[0] != TL_NONE)
+        return true;
     return a->line != NULL && b->line != NULL && of_nodes && one->kind == other->kind &&
            one->node[0] == other->node[0] && one->node[1] == other->node[1] &&
            strcmp(a->kind, b->kind) == 0 && strcmp(a->value, b->value) == 0;
 }
 
-/* Behind a multiplexer all pins are one point: a fault there is met as often as at any other. */
-static void share_points(hypotheses *all, int nodes)
+/* A line of the board, or else a point; `places` for neither. */
+static int place_of(const hypothesis *h, int nodes, int places)
 {
-    int *first = tl_alloc((size_t)nodes, sizeof *first), /* of each node, and the next there of each */
+    const int line = h->fault.line[0], node = h->fault.node[0];
+    return line >= 0 && nodes + line < places ? nodes + line : node >= 0 && node < nodes ? node : places;
+}
+
+/* Behind a multiplexer all pins are one point, and a line is one, however many multiplexers it selects: a
+ * fault there is met as often as at any other. */
+static void share_points(hypotheses *all, int nodes, int lines)
+{
+    const int places = nodes + lines;
+    int *first = tl_alloc((size_t)places + 1, sizeof *first), /* of each place, and the next there of each */
         *next = tl_alloc((size_t)all->count, sizeof *next);
-    for (int i = 0; i < nodes; i++)
+    for (int i = 0; i <= places; i++)
         first[i] = TL_NONE;
     for (int i = FIRST_FAULT; i < all->count; i++) {
-        const int node = all->list[i].fault.node[0];
-        if (node < 0 || node >= nodes)
-            continue;
-        next[i] = first[node];
-        first[node] = i;
+        const int place = place_of(&all->list[i], nodes, places);
+        next[i] = first[place];
+        first[place] = i;
     }
     for (int i = FIRST_FAULT; i < all->count; i++) {
-        const int node = all->list[i].fault.node[0];
+        const int place = place_of(&all->list[i], nodes, places);
         int names = 0;
-        for (int k = node < 0 || node >= nodes ? TL_NONE : first[node]; k != TL_NONE; k = next[k])
+        for (int k = place < places ? first[place] : TL_NONE; k != TL_NONE; k = next[k])
             names += hypotheses_one_point(&all->list[i], &all->list[k]);
         if (names > 1)
             all->list[i].share /= names;
@@ -432,7 +446,7 @@ hypotheses hypotheses_of(tl_circuit *circuit)
             name_line(h, plan, &parts);
     }
     share_words(&all, plan);
-    share_points(&all, tl_net_node_count(tl_circuit_net(circuit)));
+    share_points(&all, tl_net_node_count(tl_circuit_net(circuit)), plan->pin_count);
     for (int i = 0; i < all.count; i++)
         all.list[i].prior = prior_of(all.list[i].kind) * all.list[i].share;
     tl_parts_free(&parts);

@@ -36,7 +36,9 @@ hypotheses hypotheses_of(tl_circuit *circuit);
 void hypotheses_free(hypotheses *all);
 /* Both at once, as one more. */
 void hypotheses_add_pair(hypotheses *all, int one, int other);
-/* Whether both are one fault at one point, which several signals share. */
+/* Whether both are the same fault by two names. */
+bool hypotheses_same(const hypothesis *a, const hypothesis *b);
+/* Whether both are one fault at one point or line, which several signals or multiplexers share. */
 bool hypotheses_one_point(const hypothesis *a, const hypothesis *b);
 /* Which of them a line of a scene is; -1. */
 int hypotheses_find(const hypotheses *all, const char *line);

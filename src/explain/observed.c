@@ -39,10 +39,10 @@ void situation_add_output(situation *in, const seen_output *output)
     in->outputs[in->output_count++] = *output;
 }
 
-const seen_source *situation_source(const situation *in, int signal)
+const seen_source *situation_source(const situation *in, const tl_plan *plan, int signal)
 {
     for (int i = 0; i < in->source_count; i++) {
-        if (in->sources[i].signal == signal)
+        if (in->sources[i].signal == tl_plan_same_source(plan, signal))
             return &in->sources[i];
     }
     return NULL;
@@ -136,7 +136,7 @@ bool seen_source_read(seen_source *source, const tl_plan *plan, int signal, cons
 {
     const tl_signal *s = &plan->signals[signal];
     tl_quantity q;
-    *source = (seen_source){.signal = signal, .button = -1};
+    *source = (seen_source){.signal = tl_plan_same_source(plan, signal), .button = -1};
     if (!s->analog || s->source.button_count > 0) {
         if (read_state(source, &s->source, text))
             return true;
@@ -327,6 +327,11 @@ static bool take_source(const taking *t, const yaml_tree *key, const yaml_tree *
         return false;
     if (!seen_source_read(&source, tl_circuit_plan(t->circuit), signal, text, &error))
         return say(t, value, &error);
+    if (situation_source(t->in, tl_circuit_plan(t->circuit), signal) != NULL) {
+        report_error(t->r, "key-twice", key->place,
+                     "this source has a value already: a rail has one, whichever signal measures it");
+        return false;
+    }
     situation_add_source(t->in, &source);
     return true;
 }

@@ -72,8 +72,8 @@ seen_signal *situation_signal(situation *in, int signal);
 void observed_add_meter(observed *o, int situation, const seen_meter *meter);
 void situation_add_source(situation *in, const seen_source *source);
 void situation_add_output(situation *in, const seen_output *output);
-/* What a source was said to do there; NULL: nothing. */
-const seen_source *situation_source(const situation *in, int signal);
+/* What a signal's source, or the rail that it measures, was said to do there; NULL: nothing. */
+const seen_source *situation_source(const situation *in, const tl_plan *plan, int signal);
 /* One sample more; `-` is one that did not come. False: it is none of this signal, or one too many. */
 bool seen_sample_read(seen_signal *seen, const tl_plan *plan, const char *text, tl_text_error *error);
 

@@ -379,7 +379,8 @@ static void widen_unstated(question *q)
         figure *f = &q->figures[i];
         const situation *in = &q->seen->situations[f->situation];
         double mean, variance;
-        if (f->kind != FIGURE_MEAN || situation_source(in, in->signals[f->index].signal) != NULL)
+        if (f->kind != FIGURE_MEAN ||
+            situation_source(in, tl_circuit_plan(q->circuit), in->signals[f->index].signal) != NULL)
             continue;
         moments(&sound, q->count, i, NULL, &mean, &variance);
         f->least_spread = fmax(f->least_spread, sqrt(variance));
@@ -427,6 +428,17 @@ void predict(question *q, const hypothesis *h, int draws, prediction *p)
     for (int d = 0; d < draws; d++)
         play(q, h, d, p);
     prediction_sum(q, p);
+}
+
+void prediction_copy(const question *q, const prediction *from, prediction *to)
+{
+    const size_t count = (size_t)q->count;
+    *to = (prediction){.draws = from->draws,
+                       .all = tl_alloc((size_t)from->draws * count + 1, sizeof(double)),
+                       .floats = tl_alloc(count + 1, sizeof(bool))};
+    memcpy(to->all, from->all, (size_t)from->draws * count * sizeof *to->all);
+    memcpy(to->floats, from->floats, count * sizeof *to->floats);
+    prediction_sum(q, to);
 }
 
 void prediction_sum(const question *q, prediction *p)

@@ -32,6 +32,7 @@ void question_play(const question *q, const hypothesis *h, int k, unsigned long 
 void predict(question *q, const hypothesis *h, int draws, prediction *p);
 /* Whether it may change anything that was seen. */
 bool shows_anywhere(question *q, const hypothesis *h);
+void prediction_copy(const question *q, const prediction *from, prediction *to);
 void prediction_free(prediction *p);
 /* Mean and variance of a figure over those draws that are in; NULL: over all. */
 void moments(const prediction *p, int figures, int which, const bool *in, double *mean, double *variance);

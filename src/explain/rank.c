@@ -71,7 +71,7 @@ static bool sound_counts(const question *q, const situation *in, int signal, cou
 {
     const tl_plan *plan = tl_circuit_plan(q->circuit);
     const tl_signal *s = &plan->signals[signal];
-    const seen_source *source = situation_source(in, signal);
+    const seen_source *source = situation_source(in, plan, signal);
     const tl_plan_converter *converter = s->analog ? tl_plan_converter_of(plan, s) : NULL;
     if (source == NULL || converter == NULL)
         return false;
@@ -207,20 +207,37 @@ static void gather_values(diagnosis *d, const double *likelihood, double best)
     }
 }
 
-/* Named after a signal that was seen. */
+static bool is_called_just(const char *name, const char *part, size_t length)
+{
+    return strlen(name) == length && strncmp(name, part, length) == 0;
+}
+
+/* Named after a signal that was seen, or a multiplexer on its way. */
 static bool is_of_seen(const diagnosis *d, int cause)
 {
+    const tl_plan *plan = tl_circuit_plan(d->asked.circuit);
     const char *part = d->all.list[cause].part;
     const size_t owner = strcspn(part, ".");
     for (int k = 0; k < d->asked.seen->count; k++) {
         const situation *in = &d->asked.seen->situations[k];
         for (int i = 0; i < in->signal_count; i++) {
-            const char *name = question_signal(&d->asked, in->signals[i].signal)->name;
-            if (strlen(name) == owner && strncmp(name, part, owner) == 0)
+            const tl_signal *s = question_signal(&d->asked, in->signals[i].signal);
+            if (is_called_just(s->name, part, owner))
                 return true;
+            for (int pin = s->pin, deep = 0; plan->pins[pin].mux != TL_NONE && deep < TL_ROUTE_MOST; deep++) {
+                if (is_called_just(plan->muxes[plan->pins[pin].mux].name, part, owner))
+                    return true;
+                pin = plan->muxes[plan->pins[pin].mux].common;
+            }
         }
     }
     return false;
+}
+
+/* A fault of a line by two of its names. */
+static bool is_one_line(const hypothesis *a, const hypothesis *b)
+{
+    return a->fault.line[0] != TL_NONE && hypotheses_one_point(a, b);
 }
 
 /* One fault at several places of one network, whatever it is called there, is one cause, too. */
@@ -231,6 +248,7 @@ static void gather_places(diagnosis *d)
         const ranked_cause c = d->causes[i];
         int at = 0;
         while (at < kept &&
+               !is_one_line(&d->all.list[d->causes[at].hypothesis], &d->all.list[c.hypothesis]) &&
                (!same_kind(&d->all.list[d->causes[at].hypothesis], &d->all.list[c.hypothesis]) ||
                 d->causes[at].also_count == ALSO_MOST ||
                 !one_network(&d->all.list[d->causes[at].hypothesis], &d->all.list[c.hypothesis]) ||
@@ -244,7 +262,8 @@ static void gather_places(diagnosis *d)
         const bool better =
             hypotheses_one_point(&d->all.list[first->hypothesis], &d->all.list[c.hypothesis]) &&
             is_of_seen(d, c.hypothesis) && !is_of_seen(d, first->hypothesis);
-        first->also[first->also_count++] = better ? first->hypothesis : c.hypothesis;
+        if (first->also_count < ALSO_MOST)
+            first->also[first->also_count++] = better ? first->hypothesis : c.hypothesis;
         first->hypothesis = better ? c.hypothesis : first->hypothesis;
         first->probability += c.probability;
     }
@@ -304,32 +323,56 @@ static double worth_more(const double *likelihood, int count)
     return fmax(best - hopeless, last);
 }
 
+/* The first hypothesis with just this fault: a line has a name at each multiplexer that it selects. */
+static int first_of_same(const hypotheses *all, int i)
+{
+    int first = FIRST_FAULT;
+    if (i < FIRST_FAULT)
+        return i;
+    while (first < i && !hypotheses_same(&all->list[first], &all->list[i]))
+        first++;
+    return first;
+}
+
+static void look_closer(diagnosis *d, int i, double *likelihood)
+{
+    question *q = &d->asked;
+    prediction_free(&d->predictions[i]);
+    predict(q, &d->all.list[i], DRAWS, &d->predictions[i]);
+    *likelihood = likelihood_of(q, &d->predictions[0], &d->predictions[i]);
+    if (is_any(&d->all.list[i]))
+        *likelihood = fmax(*likelihood, likelihood_of_draws(q, &d->predictions[0], &d->predictions[i]));
+}
+
 /* A draw of every cause; the rest of them only of those that may be it. */
 static void predict_all(diagnosis *d, double *likelihood)
 {
     question *q = &d->asked;
+    const int count = d->all.count;
+    int *same = tl_alloc((size_t)count, sizeof *same);
     predict(q, &d->all.list[0], DRAWS, &d->predictions[0]);
     likelihood[0] = likelihood_of(q, &d->predictions[0], &d->predictions[0]);
-    for (int i = 1; i < d->all.count; i++) {
-        bool shows = shows_anywhere(q, &d->all.list[i]);
-        if (shows) {
-            predict_at_a_glance(q, &d->all.list[i], &d->predictions[i]);
-            shows = glance(q, &d->predictions[0], &d->predictions[i], &likelihood[i]) || i == OTHER_SOURCE;
-        }
-        if (!shows)
+    for (int i = 1; i < count; i++) {
+        likelihood[i] = -INFINITY;
+        if (!shows_anywhere(q, &d->all.list[i]))
+            continue;
+        same[i] = first_of_same(&d->all, i);
+        if (same[i] < i)
+            continue;
+        predict_at_a_glance(q, &d->all.list[i], &d->predictions[i]);
+        if (!glance(q, &d->predictions[0], &d->predictions[i], &likelihood[i]) && i != OTHER_SOURCE)
             likelihood[i] = -INFINITY;
     }
-    const double worth = worth_more(likelihood, d->all.count);
-    for (int i = 1; i < d->all.count; i++) {
-        if (!(likelihood[i] >= worth) && !(is_any(&d->all.list[i]) && isfinite(likelihood[i])))
+    const double worth = worth_more(likelihood, count);
+    for (int i = 1; i < count; i++) {
+        if (same[i] == i && (likelihood[i] >= worth || (is_any(&d->all.list[i]) && isfinite(likelihood[i]))))
+            look_closer(d, i, &likelihood[i]);
+        if (same[i] == 0 || same[i] == i)
             continue;
-        prediction_free(&d->predictions[i]);
-        predict(q, &d->all.list[i], DRAWS, &d->predictions[i]);
-        likelihood[i] = likelihood_of(q, &d->predictions[0], &d->predictions[i]);
-        if (is_any(&d->all.list[i]))
-            likelihood[i] =
-                fmax(likelihood[i], likelihood_of_draws(q, &d->predictions[0], &d->predictions[i]));
+        likelihood[i] = likelihood[same[i]];
+        prediction_copy(q, &d->predictions[same[i]], &d->predictions[i]);
     }
+    free(same);
 }
 
 /* Two at once: of those that alone agree best, none with the same part as the other. */

@@ -118,8 +118,9 @@ tl_scene *scene_of(const question *q, const hypothesis *h, int k, unsigned long 
             move_source(q, scene, source,
                         h->wider * (2 * drawn(seed, (unsigned)(1000 * k + source->signal)) - 1));
     }
-    for (int i = 0; i < tl_circuit_plan(q->circuit)->signal_count; i++) {
-        if (situation_source(in, i) == NULL)
+    const tl_plan *plan = tl_circuit_plan(q->circuit);
+    for (int i = 0; i < plan->signal_count; i++) {
+        if (situation_source(in, plan, i) == NULL && tl_plan_same_source(plan, i) == i)
             draw_source(q, scene, i, drawn(seed, 700000u + 1000u * (unsigned)k + (unsigned)i));
     }
     for (int i = 0; i < in->meter_count; i++) {

@@ -102,6 +102,17 @@ bool tl_plan_rail_is_low(const tl_plan *plan, int rail)
     return rail == TL_TO_GROUND || (plan->supplies[rail].kind == TL_RAIL_PIN && !plan->supplies[rail].high);
 }
 
+int tl_plan_same_source(const tl_plan *plan, int signal)
+{
+    const tl_source *source = &plan->signals[signal].source;
+    int first = 0;
+    while (first < signal &&
+           (source->kind != TL_SOURCE_RAIL || plan->signals[first].source.kind != TL_SOURCE_RAIL ||
+            plan->signals[first].source.supply != source->supply))
+        first++;
+    return first;
+}
+
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index)
 {
     for (int i = 0; i < plan->signal_count; i++) {

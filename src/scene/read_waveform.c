@@ -300,6 +300,16 @@ bool read_scene_value(reader *r, const yaml_tree *key, const yaml_tree *node, co
                      "recorded levels {file: line.vcd}");
         return false;
     }
+    for (int i = 0; i < scene->waveform_count; i++) {
+        const int other = scene->waveforms[i].signal;
+        if (other != waveform.signal &&
+            tl_plan_same_source(plan, other) == tl_plan_same_source(plan, waveform.signal)) {
+            report_error(r, "key-twice", key->place,
+                         "'%.60s' and '%.60s' measure the same rail: give it one value",
+                         plan->signals[other].name, signal->name);
+            return false;
+        }
+    }
     waveform.of_quantity = signal->source.curve.law != TL_LAW_NONE;
     const bool good = read_waveform(r, node, signal, &waveform);
     scene->waveforms = tl_grow(scene->waveforms, (size_t)scene->waveform_count, sizeof waveform);

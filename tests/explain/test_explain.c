@@ -107,6 +107,50 @@ static void says_where_nothing_explains_it(void)
     json_decref(object);
 }
 
+/* What is said of a rail by one of the signals that measure it goes for the others; it is said once. */
+static void a_rail_has_one_value(void)
+{
+    static const char two[] =
+        "tinyladder: plan 1\ntitle: t\n" LAPWING "supplies: {house: 12 V ±20 %}\nsignals:\n"
+        "  tap: {source: {rail: house}, stages: [divider: {upper: 47k ±1 %, lower: 12k ±1 %}], pin: L4}\n"
+        "  late: {source: {rail: house}, stages: [divider: {upper: 47k ±1 %, lower: 12k ±1 %}], pin: L5}\n";
+    static const struct {
+        const char *run, *said;
+        int status;
+    } rows[] = {
+        /* 12.3 V is 3105 counts, with 39k it would be 3591 */
+        {"explain two.plan.yaml tap --saw '3591 3590' --source '12.3 V ±0.05 V'",
+         "tap.divider.upper has another value (39k)", 1},
+        {"explain two.plan.yaml tap --saw '3105 3104' --source '12.3 V ±0.05 V'", "nothing is wrong", 0},
+        {"explain two.plan.yaml --saw 'late=3591' --source 'tap=12.3 V ±0.05 V'",
+         "late.divider.upper has another value (39k)", 1},
+        {"explain two.plan.yaml --saw 'late=3105, tap=3105' --source 'tap=12 V, late=12 V'",
+         "a rail has one, whichever signal measures it", 2},
+        {"explain two.plan.yaml --observed both.observed.yaml",
+         ":2:32: error: this source has a value already", 3},
+        {"read two.plan.yaml --scene both.scene.yaml",
+         ":3:21: error: 'tap' and 'late' measure the same rail: give it one value", 3},
+        {"read two.plan.yaml --scene one.scene.yaml", "tap     L4    3099", 0},
+    };
+    static const char both_seen[] =
+        "tinyladder: observed 1\nseen: [{sources: {tap: 12.3 V, late: 12.3 V}, counts: {tap: 3105}}]\n",
+                      both[] = "tinyladder: scene 1\nlength: 1 s\nvalues: {tap: 12 V, late: 13 V}\n",
+                      one[] = "tinyladder: scene 1\nlength: 1 s\nvalues: {late: 12.3 V}\n";
+    (void)scratch_file("two.plan.yaml", two, strlen(two));
+    (void)scratch_file("both.observed.yaml", both_seen, strlen(both_seen));
+    (void)scratch_file("both.scene.yaml", both, strlen(both));
+    (void)scratch_file("one.scene.yaml", one, strlen(one));
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char line[900];
+        snprintf(line, sizeof line, "'%s/tinyladder' --outside %s 2>&1", TL_BUILD, rows[i].run);
+        run_result r = shell(line);
+        CHECK_ROW(rows[i].run, r.status == rows[i].status && strstr(r.out, rows[i].said) != NULL);
+        if (r.status != rows[i].status || strstr(r.out, rows[i].said) == NULL)
+            printf("\n  %s: %d %s", rows[i].run, r.status, r.out);
+        run_free(&r);
+    }
+}
+
 static void proposes_what_parts_the_causes(void)
 {
     json_t *object = answer("tap --saw '0 0 0' --source '12.3 V ±0.05 V'", 1);
@@ -411,6 +455,7 @@ static void the_same_question_has_the_same_answer(void)
 CU_TestInfo explain_tests[] = {
     {"names what was done to it", names_what_was_done_to_it},
     {"says where nothing explains it", says_where_nothing_explains_it},
+    {"a rail has one value", a_rail_has_one_value},
     {"proposes what parts the causes", proposes_what_parts_the_causes},
     {"refuses what is no observation", refuses_what_is_no_observation},
     {"takes what is there", takes_what_is_there},

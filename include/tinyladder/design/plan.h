@@ -238,6 +238,8 @@ void tl_plan_free(tl_plan *plan);
 const tl_signal *tl_plan_signal(const tl_plan *plan, const char *name, int *index);
 /** Whether a rail is ground, but perhaps for a wire between, or a pin that is held low. */
 bool tl_plan_rail_is_low(const tl_plan *plan, int rail);
+/** The first signal that has the same source as this one: itself, but where several measure one rail. */
+int tl_plan_same_source(const tl_plan *plan, int signal);
 /** 100 % of a reading whose points are in %, in its last digits but at most hundredths: levels and duty
  * follow it; 0 for any other reading, and where it has a `percent` of its own. */
 long tl_reading_whole(const tl_plan_reading *reading, int decimals);
