@@ -203,7 +203,8 @@ static void print_table(const session *s, double at)
         snprintf(faults, sizeof faults, " with %d more fault%s", s->o->play.fault_count,
                  s->o->play.fault_count == 1 ? "" : "s");
     if (s->counts != NULL)
-        printf("%s, counts of %s. Bounds are guaranteed except for noise.\n", s->plan->title, s->o->counts);
+        printf("%s, counts of %s. Bounds are guaranteed except for noise.\n", s->plan->title,
+               strcmp(s->o->counts, "-") == 0 ? "standard input" : s->o->counts);
     else
         printf("%s, %s%s at %s. Bounds are guaranteed except for noise.\n", s->plan->title,
                s->o->play.scene != NULL ? s->o->play.scene : "no scene", faults,

@@ -26,10 +26,17 @@ bool meter_find(meter_on *meter, const char *point, double ohms, tl_circuit *cir
         meter->ohms = ohms;
     if (meter->node != TL_NET_NONE && !tl_net_is_rail(tl_circuit_net(circuit), meter->node))
         return true;
-    fprintf(stderr,
-            "tinyladder: --meter: the plan has no point '%.80s'; expected a signal, SIGNAL.source or "
-            "SIGNAL.STAGE\n",
-            point);
+    if (meter->node != TL_NET_NONE)
+        fprintf(stderr,
+                "tinyladder: --meter: '%.80s' is a supply: a meter changes nothing there, and shows what the "
+                "plan "
+                "says of it\n",
+                point);
+    else
+        fprintf(stderr,
+                "tinyladder: --meter: the plan has no point '%.80s'; expected a signal, SIGNAL.source or "
+                "SIGNAL.STAGE\n",
+                point);
     return false;
 }
 

@@ -133,10 +133,11 @@ static void are_mistakes_of_firmware(void)
     static const struct {
         const char *mistake;
         double volts;
-    } rows[] = {{"as: bit-less", 3},          {"as: bit-more", 0.75},      {"factor: 110 %", 1.65},
-                {"as: whole-division", 0},    {"as: high-byte", 0.093457}, /* 116 of 4096 */
-                {"as: other-steps", 1.500366},
-                {"as: whole-ratio", 0},       {"as: inverted", 1.7992}}; /* 4095 - 1862 */
+    } rows[] = {{"as: bit-less", 3},           {"as: bit-more", 0.75},
+                {"factor: 110 %", 1.65},       {"as: whole-division", 0},
+                {"as: high-byte", 0.093457}, /* 116 of 4096 */
+                {"as: other-steps", 1.500366}, {"as: whole-ratio", 0},
+                {"as: inverted", 1.7992}}; /* 4095 - 1862 */
     for (size_t i = 0; i < ROWS(rows); i++) {
         char line[80];
         tl_bench_reading reading;
@@ -154,6 +155,38 @@ static void are_mistakes_of_firmware(void)
         tl_scene_free(scene);
         tl_report_free(report);
     }
+}
+
+static long count_of(tl_circuit *of, int signal, const char *fault)
+{
+    tl_bench_reading reading = {.count = 0};
+    tl_report *report = tl_report_new();
+    tl_scene *scene = tl_scene_new();
+    CHECK_ROW(fault, fault[0] == '\0' || tl_scene_add_fault(scene, fault, of, report));
+    tl_bench *bench = tl_bench_new(of, scene, TL_BENCH_IDEAL);
+    (void)tl_bench_read(bench, signal, &reading);
+    tl_bench_free(bench);
+    tl_scene_free(scene);
+    tl_report_free(report);
+    return (long)reading.count;
+}
+
+/* Of a converter with sixteen bits in two's complement. */
+static void are_mistakes_with_signed_counts(void)
+{
+    int signal;
+    tl_report *report = tl_report_new();
+    tl_plan *frame = tl_plan_load(TL_SOURCE "/demo/cold-frame.plan.yaml", report);
+    CU_ASSERT_FATAL(frame != NULL && tl_plan_signal(frame, "tray", &signal) != NULL);
+    tl_circuit *of = tl_circuit_new(frame);
+    const long count = count_of(of, signal, "");
+    CU_ASSERT(count > 300);
+    CU_ASSERT(count_of(of, signal, "{misread: tray, as: inverted}") == -1 - count);
+    CU_ASSERT(count_of(of, signal, "{misread: tray, as: low-byte}") == (count & 0xff));
+    CU_ASSERT(count_of(of, signal, "{misread: tray, as: high-byte}") == count >> 8);
+    tl_circuit_free(of);
+    tl_plan_free(frame);
+    tl_report_free(report);
 }
 
 /* A part that comes off leaves the lines of the board as they are, those of a multiplexer among them. */
@@ -366,7 +399,7 @@ static void go_over_buses(void)
         {"faults: [{stuck: L21, at: high}]", 1, TL_ERR_WORD, 0, 0}, /* the null bit is not there */
         {"faults: [{stuck: L20, at: low}]", 1, TL_ERR_WORD, 0, 0},
         {"faults: [{stuck: L23, at: high}]", 1, TL_ERR_WORD, 0, 0},
-        {"faults: [{stuck: L22, at: low}]", 1, TL_ERR_WORD, 0, 0},  /* no start bit: the chip keeps silent */
+        {"faults: [{stuck: L22, at: low}]", 1, TL_ERR_WORD, 0, 0},   /* no start bit: the chip keeps silent */
         {"faults: [{open: dome.sda.pull-2}]", 0, TL_ERR_PORT, 0, 0}, /* the board's side stays below VIH */
         {"faults: [{wrong: dome.scl.pull-2, value: 4M7}]", 0, TL_ERR_PORT, 0, 0},
         {"faults: [{swap: [box.in, box.out]}]", 1, TL_ERR_WORD, 0, 0},
@@ -405,6 +438,7 @@ static void go_over_buses(void)
 CU_TestInfo fault_tests[] = {
     {"show in readings", show_in_readings},
     {"are mistakes of firmware", are_mistakes_of_firmware},
+    {"are mistakes with signed counts", are_mistakes_with_signed_counts},
     {"leave other lines alone", leave_other_lines_alone},
     {"are refused with the reason", are_refused_with_the_reason},
     {"follow parts that stay", follow_parts_that_stay},

@@ -58,6 +58,7 @@ static void answers_what_is_asked(void)
          ""},
         {{"stop-button", "--expect", "plan"}, 2, "", "the plan says nothing of what stop-button should show"},
         {{"nobody"}, 2, "", "the plan has no signal 'nobody'"},
+        {{"--meter", "logic"}, 2, "", "--meter: 'logic' is a supply"},
         {{"--meter", "nowhere"}, 2, "", "--meter: the plan has no point 'nowhere'"},
         {{"--meter", "wind-vane", "--meter-ohms", "0ohm"},
          2,

@@ -299,6 +299,35 @@ static void ends_when_asked(void)
     }
 }
 
+/* Somebody sets the clock meanwhile: as many rows as else, at the same times, and an end. */
+static void goes_by_a_clock_that_is_not_set(void)
+{
+#ifdef TL_SANITIZED
+    return; /* its own calls come first */
+#endif
+    static const struct {
+        const char *before, *words, *rows;
+    } rows[] = {
+        {"", "--for 300ms --every 100ms --real-time", "0 4\n"},
+        {"(printf 's 1 wanted 500\\n'; sleep 2) |", "--counts - --for 300ms", "0 1\n"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char line[900];
+        snprintf(
+            line, sizeof line,
+            "rm -f jump.csv; %s ASAN_OPTIONS=verify_asan_link_order=0 LD_PRELOAD='" TL_BUILD
+            "/tests/libjumping-clock.so' '" TL_BUILD "/tinyladder' record '" TL_SOURCE
+            "/demo/cold-frame.plan.yaml' wanted %s -o jump.csv >jump.out; echo $? $(cut -d, -f2 jump.csv | "
+            "grep -c wanted) $(awk -F, '$2 == \"wanted\" && !($1 >= 0 && $1 < 60)' jump.csv)",
+            rows[i].before, rows[i].words);
+        run_result r = run_program((const char *const[]){"sh", "-c", line, NULL}, TL_SCRATCH);
+        CHECK_ROW(rows[i].words, strcmp(r.out, rows[i].rows) == 0);
+        if (strcmp(r.out, rows[i].rows) != 0)
+            printf("\n  %s: %s%s\n", rows[i].words, r.out, r.err);
+        run_free(&r);
+    }
+}
+
 CU_TestInfo record_tests[] = {
     {"records and adds", records_and_adds},
     {"keeps a database", keeps_a_database},
@@ -309,5 +338,6 @@ CU_TestInfo record_tests[] = {
     {"ends when asked", ends_when_asked},
     {"goes on behind the scene", goes_on_behind_the_scene},
     {"tells true times", tells_true_times},
+    {"goes by a clock that is not set", goes_by_a_clock_that_is_not_set},
     CU_TEST_INFO_NULL,
 };

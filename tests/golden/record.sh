@@ -54,6 +54,8 @@ both pins pins $plan
 both pins pins demo/plover.board.yaml
 
 both size size divider --vin 10.5V..14.8V --vmax 3.2V --max-current 500uA
+ask size size mux --r-on 70ohm..200ohm --source-resistance 1k --used 20 --inputs 8 --board $board --top 1
+ask size size ratio --ratio 33/148 --sum 20k..200k --tempco '100 ppm/K' --temp-change '20 K' --top 1
 both size size divider --vin 12V --board $board --parts 2 --top 3
 both size size divider --vin 14.8V --vmax 2.5V --lower 1k6 --drawer $drawer
 both size size divider --vin 12V --vmax 3V --load-resistance 1M --order share --plan $plan --drawer $drawer --top 3

@@ -217,6 +217,15 @@ static const struct {
      "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB
      "}\noutputs: {o: {pin: L27, driver: {way: n-channel, on-resistance: 60 "
      "mohm, series: 1k ±1 %, pull: 100k ±1 %, load: {resistance: 100 ohm, supply: v}}}}\n"},
+    /* 12.6 V / 120 ohm through 20 ohm are 2.1 V, through 10 ohm 1.15 V: a tenth of the least supply is 1.14
+       V. */
+    {"a transistor that takes a tenth of the supply", "driver-weak",
+     "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB
+     "}\noutputs: {o: {pin: L27, driver: {way: n-channel, on-resistance: 10 ohm, series: 1k ±1 %, pull: 100k "
+     "±1 %, load: {resistance: 100 ohm, supply: v}}}}\n",
+     "supplies: {v: 12 V ±5 %}\nsignals: {" KNOB
+     "}\noutputs: {o: {pin: L27, driver: {way: n-channel, on-resistance: 9 ohm, series: 1k ±1 %, pull: 100k "
+     "±1 %, load: {resistance: 100 ohm, supply: v}}}}\n"},
     /* At VIL, 0.3 of 3.234 V, 24k7 ask for (3.366 - 1.01) / 24.5k = 96 uA, at 0 V for 137 uA. */
     {"a weak transistor that still makes a low", "weak-driver",
      "signals: {s: {source: {open-collector: ground, saturation: 0 V .. 0.3 V, on: 90 uA}, stages: [pull: "

@@ -31,6 +31,7 @@ static void fixes_name_the_right_value(void)
         /* 0.8473 times 47k + 1 % and 100 pF + 7 pF of the pin */
         {"rise of a bus", "bus-pull", "", "s/470 ohm/47k/",
          "rise time 4.304 µs with 47.47 kΩ and 107 pF; maximum 1 µs in standard mode\n"},
+        {"fall of a bus", "bus-pull", "", "", "fix: change dome.pull to 3k3 ±1 %\n"},
         {"some inputs float", "mux-floating", "", "", "inputs 5 .. 7 of bank are unused and float"},
         {"one input floats", "mux-floating", "", "s/knob-5/knob-7/; s/bank.4/bank.6/",
          "input 7 of bank is unused and floats"},
