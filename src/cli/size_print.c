@@ -142,6 +142,15 @@ static bool has_share_of_limit(const tl_choice *choice)
     return false;
 }
 
+static bool any_limit(const tl_choice *choices, int count)
+{
+    double used;
+    bool any = false;
+    for (int i = 0; i < count; i++)
+        any = any || tl_choice_tightest(&choices[i], &used) != NULL;
+    return any;
+}
+
 /* Choices of one way side by side: parts, figures, and the limit that each comes nearest to. */
 static void print_choices(const tl_size_result *result, const tl_choice *choices, int count, int first_number)
 {
@@ -162,7 +171,7 @@ static void print_choices(const tl_size_result *result, const tl_choice *choices
     }
     memset(alignment, '>', sizeof alignment);
     alignment[1 + choices->parts + columns] = '<';
-    const bool closest = !has_share_of_limit(choices);
+    const bool closest = !has_share_of_limit(choices) && any_limit(choices, count);
     table_begin(&t, 1 + choices->parts + columns + closest, alignment);
     table_cell(&t, " ");
     for (int p = 0; p < choices->parts; p++)

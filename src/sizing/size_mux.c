@@ -231,10 +231,10 @@ static void plan_of(const mux_set *s, const mux_pace *p, tl_choice *c)
 {
     char lines[TL_CHOICE_TEXT];
     int length =
-        snprintf(lines, sizeof lines, "dwell: %.3f us      # of the multiplexer", ceil(1e9 * p->dwell) / 1e3);
+        snprintf(lines, sizeof lines, "dwell: %.9g us  # of the multiplexer", ceil(1e9 * p->dwell) / 1e3);
     for (int i = 0; i < s->count && length < (int)sizeof lines - 100; i++) {
         length += snprintf(lines + length, sizeof lines - (size_t)length,
-                           "\nacquisition: %.3f us  # at least, of %s", ceil(1e9 * p->acquisition[i]) / 1e3,
+                           "\nacquisition: %.9g us  # at least, of %s", ceil(1e9 * p->acquisition[i]) / 1e3,
                            s->count == 1 ? "its signals" : "a signal behind ");
         if (s->count > 1)
             length += snprintf(lines + length, sizeof lines - (size_t)length, "%s",

@@ -130,8 +130,24 @@ static void limit_is_what_the_sum_says(void)
     tl_plan_free(plan);
 }
 
+/* A quarter above what the legs allow: the meter is believed, as far as it goes to either side. */
+static void the_meter_goes_before_the_parts(void)
+{
+    tl_plan *plan =
+        plan_with(", trim: {meter: hand, points: [2000 counts: 11 V, 3000 counts: 16.5 V]}", "source");
+    tl_circuit *circuit = tl_circuit_new(plan);
+    tl_value v;
+    CU_ASSERT(tl_plan_value(circuit, 0, 2200, &v) == TL_NET_SOLVED);
+    CU_ASSERT(near(v.value, 12.1, 1e-9));
+    CU_ASSERT(v.within.high - v.value > 0.02 && v.within.high - v.value < 0.1);
+    CU_ASSERT(near(v.value - v.within.low, v.within.high - v.value, 1e-6));
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+}
+
 CU_TestInfo trimmed_tests[] = {
     {"truth lies within", truth_lies_within},
     {"limit is what the sum says", limit_is_what_the_sum_says},
+    {"the meter goes before the parts", the_meter_goes_before_the_parts},
     CU_TEST_INFO_NULL,
 };

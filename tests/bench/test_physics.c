@@ -81,6 +81,30 @@ static void follows_ramps_and_sines(void)
     tl_bench_free(bench);
 }
 
+/* A knob turned from end to end in 50 ms, through 10 kohm into 1 uF: against small steps of its equation. */
+static void follows_ohms_that_move(void)
+{
+    tl_bench *bench =
+        open_with("signals: {s: {source: {potentiometer: 10k ±0 %, top: logic}, stages: [filter: "
+                  "{series: 10k ±0 %, capacitor: 1u ±0 %}], pin: L4}}\n",
+                  "values: {s: [0 s: 0 %, 1 s: 0 %, 1.05 s: 100 %]}\n");
+    const double rail = tl_bench_value(bench, tl_circuit_supply_param(tl_bench_circuit(bench), 0)),
+                 every = 1e-6, c = 1e-6 + 7e-12;
+    double volts = 0, after = 0;
+    for (double look = 0.01; look < 0.055; look += 0.01) {
+        for (; after < look; after += every) {
+            const double share = (after + every / 2) / 0.05, ohms = 10e3 + 10e3 * share * (1 - share);
+            volts += every * (rail * share - volts) / (ohms * c);
+        }
+        tl_bench_go_to(bench, 1 + look);
+        const double is = tl_bench_pin_volts(bench, 0);
+        CU_ASSERT(fabs(is - volts) < 3e-3);
+        if (!(fabs(is - volts) < 3e-3))
+            printf("\n  %g s: %g V, expected %g V\n", look, is, volts);
+    }
+    tl_bench_free(bench);
+}
+
 /* 12 V behind 10 kohm into a pin of 3.3 V: its clamp carries about 0.84 mA, which it stands; behind 1 kohm it
  * does not. */
 static void clamps_conduct(void)
@@ -498,6 +522,7 @@ CU_TestInfo physics_tests[] = {
     {"rests where the netlist says", rests_where_the_netlist_says},
     {"follows a step", follows_a_step},
     {"follows ramps and sines", follows_ramps_and_sines},
+    {"follows ohms that move", follows_ohms_that_move},
     {"clamps conduct", clamps_conduct},
     {"ohms move truly", ohms_move_truly},
     {"damage is told event by event", damage_is_told_event_by_event},
