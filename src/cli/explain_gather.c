@@ -304,7 +304,7 @@ int explain_gather_counts(const explain_options *o, gathering *g)
     free(readings);
     status = counts_close(from, g->seen->count > 0 ? EXIT_DONE : EXIT_HARDWARE);
     if (g->seen->count == 0)
-        fprintf(stderr, "tinyladder: no signal came from %s\n", o->counts);
+        fprintf(stderr, "tinyladder: no signal came from %s\n", counts_name(o->counts));
     return status;
 }
 

@@ -203,8 +203,8 @@ static void print_table(const session *s, double at)
         snprintf(faults, sizeof faults, " with %d more fault%s", s->o->play.fault_count,
                  s->o->play.fault_count == 1 ? "" : "s");
     if (s->counts != NULL)
-        printf("%s, counts of %s. Bounds are guaranteed except for noise.\n", s->plan->title,
-               strcmp(s->o->counts, "-") == 0 ? "standard input" : s->o->counts);
+        printf("%s, counts from %s. Bounds are guaranteed except for noise.\n", s->plan->title,
+               counts_name(s->o->counts));
     else
         printf("%s, %s%s at %s. Bounds are guaranteed except for noise.\n", s->plan->title,
                s->o->play.scene != NULL ? s->o->play.scene : "no scene", faults,
@@ -380,7 +380,7 @@ static int read_times(session *s)
     }
     json_decref(s->series);
     if (!good && s->counts != NULL)
-        fprintf(stderr, "tinyladder: not every signal came from %s\n", s->o->counts);
+        fprintf(stderr, "tinyladder: not every signal came from %s\n", counts_name(s->o->counts));
     else if (!good)
         fprintf(stderr, "tinyladder: not every signal could be read; try 'tinyladder check %s'\n",
                 s->o->play.plan);

@@ -298,8 +298,8 @@ static int record_counts(recording *r, store *to, counts *from)
                    ((double)(clock.tv_sec - begun.tv_sec) + 1e-9 * (double)(clock.tv_nsec - begun.tv_nsec));
     }
     good = store_close(to, &kept) && good;
-    fprintf(told_to(r), "%s: %s%lu line%s of %s, up to %s%s\n", r->o->out, appended(r), kept, plural(kept),
-            r->o->counts, show(last, TL_DIM_SECOND).text,
+    fprintf(told_to(r), "%s: %s%lu line%s from %s, up to %s%s\n", r->o->out, appended(r), kept, plural(kept),
+            counts_name(r->o->counts), show(last, TL_DIM_SECOND).text,
             kept < lines     ? "; the rest is lost"
             : stopped        ? "; stopped as asked"
             : ending_asked() ? "; interrupted"

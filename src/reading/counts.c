@@ -410,6 +410,11 @@ void counts_take_all(counts *of, const int *signals, int count, double within, t
 
 /* --- the whole --- */
 
+const char *counts_name(const char *source)
+{
+    return strcmp(source, "-") == 0 ? "standard input" : source;
+}
+
 counts *counts_open(const char *source, tl_circuit *circuit, int *status)
 {
     char why[160];

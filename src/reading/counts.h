@@ -11,6 +11,8 @@ typedef struct counts counts;
 /* SOURCE: a file, `-`, DEVICE@SPEED, unix:PATH, tcp:HOST:PORT, mqtt://HOST/TOPIC. What is wrong is reported;
  * NULL, and an exit status. */
 counts *counts_open(const char *source, tl_circuit *circuit, int *status);
+/* As a sentence has it: `-` is the standard input. */
+const char *counts_name(const char *source);
 /* Whether it may still be sending when all has been read. */
 bool counts_is_live(const counts *of);
 

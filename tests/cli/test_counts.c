@@ -135,7 +135,10 @@ static void half_a_line_does_not_wait_for_ever(void)
     r = shell("rm -f " FILE_OF " " FILE_OF ".csv; mkfifo " FILE_OF "; timeout 20 " TINYLADDER " record " PLAN
               " twilight --counts - --for 500ms -o " FILE_OF ".csv <" FILE_OF " & exec 3>" FILE_OF
               "; printf 'twilight 900\\ntwil' >&3; wait $!; echo $?; rm -f " FILE_OF);
-    CU_ASSERT(strstr(r.out, "1 line of -") != NULL && strstr(r.out, "\n0\n") != NULL);
+    CU_ASSERT(strstr(r.out, "1 line from standard input") != NULL && strstr(r.out, "\n0\n") != NULL);
+    run_free(&r);
+    r = shell("echo house-battery 900 | " TINYLADDER " read " PLAN " house-battery --counts -");
+    CU_ASSERT(strstr(r.out, ", counts from standard input. ") != NULL);
     run_free(&r);
 }
 
@@ -183,7 +186,7 @@ static void are_recorded_as_they_come(void)
         "; trap : PIPE; for i in 1 2 3 4 5; do echo \"s $i twilight 90$i stop-button $((i > 2))\" "
         ">&3; done; wait $!; echo $?; "
         "cut -d, -f 1,2,4 " RECORD);
-    CU_ASSERT(strstr(r.out, "3 lines of -, up to 3 s; stopped as asked\n0\n") != NULL &&
+    CU_ASSERT(strstr(r.out, "3 lines from standard input, up to 3 s; stopped as asked\n0\n") != NULL &&
               strstr(r.out, "1.000000,twilight,901\n2.000000,twilight,902\n3.000000,twilight,903\n") !=
                   NULL &&
               strstr(r.out, "904") == NULL);
