@@ -174,7 +174,7 @@ static long count_of(tl_circuit *of, int signal, const char *fault)
 /* Of a converter with sixteen bits in two's complement. */
 static void are_mistakes_with_signed_counts(void)
 {
-    int signal;
+    int signal = 0;
     tl_report *report = tl_report_new();
     tl_plan *frame = tl_plan_load(TL_SOURCE "/demo/cold-frame.plan.yaml", report);
     CU_ASSERT_FATAL(frame != NULL && tl_plan_signal(frame, "tray", &signal) != NULL);
