@@ -64,6 +64,7 @@ static CU_SuiteInfo suites[] = {
     {"interval", NULL, NULL, NULL, NULL, interval_tests},
     {"segments", NULL, NULL, NULL, NULL, segment_tests},
     {"explain", NULL, NULL, NULL, NULL, explain_tests},
+    {"large plans", NULL, NULL, NULL, NULL, large_plan_tests},
     {"sheet", NULL, NULL, NULL, NULL, sheet_tests},
     {"placement", NULL, NULL, NULL, NULL, placement_tests},
     {"sheet page", NULL, NULL, NULL, NULL, sheet_page_tests},

@@ -22,25 +22,26 @@ enum { THINNED = 1 };
 int rounds_of(int usual, int when_long);
 
 /* One suite per module: its tests end with a NULL name. */
-extern CU_TestInfo explain_tests[], sheet_tests[], sheet_page_tests[], placement_tests[], ohmmeter_tests[],
-    part_tests[], asked_tests[], one_way_part_tests[], proposal_tests[], mends_tests[], vary_tests[],
-    new_tests[], proposed_tests[], potentiometer_tests[], golden_tests[], agreement_tests[], file_tests[],
-    limit_tests[], thread_tests[], house_tests[], contract_tests[], mishap_tests[], scale_tests[],
-    word_tests[], filter_tests[], mux_tests[], pulse_tests[], rhythm_tests[], rhythms_tests[],
-    header_outputs_tests[], columns_tests[], words_tests[], terminal_tests[], output_tests[],
-    external_tests[], table_tests[], resistance_tests[], sweep_tests[], take_tests[], every_count_tests[],
-    input_tests[], share_tests[], button_tests[], net_tests[], transient_tests[], quantity_tests[],
-    preferred_tests[], divider_tests[], sizing_tests[], answer_tests[], bound_tests[], nonsense_tests[], choice_tests[], reader_tests[],
-    check_tests[], rule_point_tests[], unseen_tests[], curve_tests[], key_tests[], random_plan_tests[],
-    mutation_tests[], trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[], hand_tests[],
-    instant_tests[], others_tests[], command_tests[], setup_tests[], example_tests[], segment_tests[],
-    scene_tests[], physics_tests[], supply_tests[], top_tests[], load_tests[], plot_tests[], size_tests[],
-    completion_tests[], table_file_tests[], register_tests[], header_tests[], install_tests[],
-    turning_tests[], edge_tests[], fix_value_tests[], conformance_tests[], display_tests[], counts_tests[], json_tests[], point_tests[],
-    why_tests[], wiring_tests[], linux_tests[], lean_tests[], fault_tests[], every_fault_tests[],
-    dense_tests[], read_tests[], convert_tests[], record_tests[], dump_tests[], trust_tests[],
-    promises_tests[], overlay_tests[], publish_tests[], watch_tests[], trim_tests[], listen_tests[],
-    refusal_tests[];
+extern CU_TestInfo explain_tests[], large_plan_tests[], sheet_tests[],
+    sheet_page_tests[], placement_tests[], ohmmeter_tests[], part_tests[], asked_tests[],
+    one_way_part_tests[], proposal_tests[], mends_tests[], vary_tests[], new_tests[], proposed_tests[],
+    potentiometer_tests[], golden_tests[], agreement_tests[], file_tests[], limit_tests[], thread_tests[],
+    house_tests[], contract_tests[], mishap_tests[], scale_tests[], word_tests[],
+    filter_tests[], mux_tests[], pulse_tests[], rhythm_tests[], rhythms_tests[], header_outputs_tests[],
+    columns_tests[], words_tests[], terminal_tests[], output_tests[], external_tests[], table_tests[],
+    resistance_tests[], sweep_tests[], take_tests[], every_count_tests[], input_tests[], share_tests[],
+    button_tests[], net_tests[], transient_tests[], quantity_tests[], preferred_tests[], divider_tests[],
+    sizing_tests[], answer_tests[], bound_tests[], nonsense_tests[], choice_tests[], reader_tests[],
+    check_tests[], rule_point_tests[], unseen_tests[], curve_tests[], key_tests[],
+    random_plan_tests[], mutation_tests[], trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[],
+    hand_tests[], instant_tests[], others_tests[], command_tests[], setup_tests[], example_tests[],
+    segment_tests[], scene_tests[], physics_tests[], supply_tests[], top_tests[], load_tests[], plot_tests[],
+    size_tests[], completion_tests[], table_file_tests[], register_tests[], header_tests[], install_tests[],
+    turning_tests[], edge_tests[], fix_value_tests[], conformance_tests[], display_tests[], counts_tests[],
+    json_tests[], point_tests[], why_tests[], wiring_tests[], linux_tests[], lean_tests[], fault_tests[],
+    every_fault_tests[], dense_tests[], read_tests[], convert_tests[], record_tests[], dump_tests[],
+    trust_tests[], promises_tests[], overlay_tests[], publish_tests[], watch_tests[], trim_tests[],
+    listen_tests[], refusal_tests[];
 
 /* Relative difference. */
 bool near(double found, double wanted, double relative);

@@ -165,7 +165,7 @@ int main(int argc, char **argv)
             return 1;
         }
         tl_circuit *circuit = tl_circuit_new(plan);
-        hypotheses all = hypotheses_of(circuit);
+        hypotheses all = hypotheses_of_plan(circuit);
         for (int i = 0; i < rounds; i++)
             play(circuit, &all, i < measured, &t);
         hypotheses_free(&all);

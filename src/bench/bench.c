@@ -8,9 +8,10 @@
 
 enum { MICROSECOND = 1000 };
 
-tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
+tl_bench *bench_new_of(tl_circuit *circuit, const tl_scene *scene, unsigned long seed, const bool *wired)
 {
     tl_bench *bench = tl_alloc(1, sizeof *bench);
+    bench->of = wired;
     bench->circuit = circuit;
     bench->scene = scene;
     bench->seed = seed;
@@ -27,6 +28,7 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
         bench->mux_input[i] = -2; /* not looked at yet */
     feeds_begin(bench);
     converter_init(bench);
+    leave_others_out(bench);
     islands_init(bench);
     pins_init(bench);
     feeds_find(bench);
@@ -37,6 +39,11 @@ tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long
     bench->line_turn_ns = lines_turn_after(bench, bench->now_ns);
     bench->wired = true;
     return bench;
+}
+
+tl_bench *tl_bench_new(tl_circuit *circuit, const tl_scene *scene, unsigned long seed)
+{
+    return bench_new_of(circuit, scene, seed, NULL);
 }
 
 tl_bench *tl_bench_open(const char *plan_path, const char *scene_path, tl_report *report)

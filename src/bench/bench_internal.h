@@ -4,6 +4,7 @@
 #ifndef TL_BENCH_INTERNAL_H
 #define TL_BENCH_INTERNAL_H
 
+#include "bench/part_of_plan.h"
 #include "bench/random.h"
 #include "elaborate/circuit_struct.h"
 #include "tinyladder/bench.h"
@@ -251,6 +252,7 @@ struct tl_bench {
     tl_port port;
     tl_port_reader reader;
     unsigned long seed;
+    const bool *of; /* which signals it is a bench of; NULL: all of the plan */
     /* Each its own, and one for each signal's presses, so that a press more does not change the parts. */
     random_source parts, hand, jitter;
 
@@ -431,7 +433,8 @@ bool signal_is_routed(const tl_bench *bench, int signal);
 void pins_float(tl_bench *bench, bench_island *island, const tl_transient *transient);
 double stray_volts(const tl_bench *bench, double rail);
 
-/* islands.c: which there are. */
+/* islands.c: which there are. Signals that the bench is not of are left out before. */
+void leave_others_out(tl_bench *bench);
 void islands_init(tl_bench *bench);
 void islands_free(tl_bench *bench);
 

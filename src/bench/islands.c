@@ -45,19 +45,58 @@ static void open_island(tl_bench *bench, bench_island *s, int node)
     take_contacts(bench, s);
 }
 
+static bool is_on_bench(const tl_bench *bench, int line)
+{
+    return bench->of == NULL || line >= bench->circuit->plan->signal_count || bench->of[line];
+}
+
+void leave_others_out(tl_bench *bench)
+{
+    const tl_circuit *c = bench->circuit;
+    if (bench->of == NULL)
+        return;
+    for (int i = 0; i < c->plan->signal_count; i++) {
+        for (int node = c->first_node[i]; node < c->first_node[i + 1] && !bench->of[i]; node++)
+            tl_net_leave_out_at(bench->net, node);
+    }
+}
+
+/* Lines that are not on the bench all stand at one point that leads nowhere. */
+static bench_island *island_of(tl_bench *bench, int line, bench_island **nowhere)
+{
+    const int pin = bench->circuit->signals[line].pin;
+    const bool is_on = is_on_bench(bench, line);
+    bench_island *s = is_on ? island_at(bench, pin) : *nowhere;
+    if (s == NULL) {
+        s = &bench->islands[bench->island_count++];
+        open_island(bench, s, pin);
+    }
+    if (!is_on)
+        *nowhere = s;
+    return s;
+}
+
+static size_t most_islands(const tl_bench *bench)
+{
+    size_t lines = 1;
+    for (int i = 0; i < bench->circuit->plan->line_count; i++)
+        lines += is_on_bench(bench, i);
+    return lines + 2 * (size_t)bench->load_count;
+}
+
 void islands_init(tl_bench *bench)
 {
     tl_circuit *c = bench->circuit;
+    bench_island *nowhere = NULL;
     const size_t lines = (size_t)c->plan->line_count;
     bench->signals = tl_alloc(lines, sizeof *bench->signals);
-    bench->islands = tl_alloc(lines + 2 * (size_t)bench->load_count, sizeof *bench->islands);
+    bench->islands = tl_alloc(most_islands(bench), sizeof *bench->islands);
     for (int i = 0; i < c->plan->line_count; i++) {
-        bench_island *s = island_at(bench, c->signals[i].pin);
-        if (s == NULL) {
-            s = &bench->islands[bench->island_count++];
-            open_island(bench, s, c->signals[i].pin);
-        }
-        bench->signals[i] = (bench_signal){s, tl_island_index(s->island, c->signals[i].pin)};
+        bench_island *s = island_of(bench, i, &nowhere);
+        bench->signals[i] =
+            (bench_signal){s, is_on_bench(bench, i) ? tl_island_index(s->island, c->signals[i].pin) : 0};
+        if (!is_on_bench(bench, i))
+            continue;
         s->signals = tl_grow(s->signals, (size_t)s->signal_count, sizeof *s->signals);
         s->signals[s->signal_count++] = i;
         s->forced = s->forced || c->plan->signals[i].source.kind == TL_SOURCE_CURRENT;

@@ -334,6 +334,30 @@ static void skip_settled(tl_bench *bench, bench_island *s, int64_t to_ns, double
     }
 }
 
+/* The same, though where a pin begins or ceases to suffer on the way, only as far as there. */
+static void skip_to_turn(tl_bench *bench, bench_island *s, int64_t to_ns)
+{
+    enum { FINE_NS = 1000 };
+    island_state before = state_kept(bench, s);
+    skip_settled(bench, s, to_ns, 0);
+    if (s->at_ns > before.at_ns && damage_turns(bench, s)) {
+        int64_t low = before.at_ns, high = s->at_ns;
+        while (high - low > FINE_NS) {
+            const int64_t middle = low + (high - low) / 2;
+            state_restore(bench, s, &before);
+            skip_settled(bench, s, middle, 0);
+            if (damage_turns(bench, s))
+                high = middle;
+            else
+                low = middle;
+        }
+        state_restore(bench, s, &before);
+        skip_settled(bench, s, high, 0);
+        damage_record(bench, s);
+    }
+    state_free(&before);
+}
+
 static void go(tl_bench *bench, bench_island *s, int64_t to_ns)
 {
     const int64_t from_ns = s->at_ns;
@@ -341,7 +365,7 @@ static void go(tl_bench *bench, bench_island *s, int64_t to_ns)
         stimuli_rest(s, from_ns, to_ns);
         int64_t turn = stimuli_next_turn(s, s->at_ns, to_ns);
         if (s->ohms_move) {
-            skip_settled(bench, s, turn, 0);
+            skip_to_turn(bench, s, turn);
             if (s->at_ns == turn && !s->changed) {
                 damage_record(bench, s);
                 continue;

@@ -124,7 +124,7 @@ void pins_init(tl_bench *bench)
         bench_pin *pin = &bench->pins[plan->signals[i].pin];
         pin->signal = i;
         pin->island = bench->signals[i].island;
-        pin->node = tl_island_index(pin->island->island, bench->circuit->signals[i].pin);
+        pin->node = bench->signals[i].node;
     }
     for (int i = 0; i < plan->pin_count; i++)
         pin_levels_update(bench, i);

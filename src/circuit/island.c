@@ -100,7 +100,7 @@ static void take_part(tl_island *island, int part)
 static bool leads_on(const tl_island *island, int part, const bool *closed)
 {
     const net_part *p = &island->net->parts[part];
-    if (!in_view(p->view, island->view))
+    if (p->left_out || !in_view(p->view, island->view))
         return false;
     return closed == NULL || p->gate != TL_WHEN_CLOSED || !island->net->routes[p->contact] ||
            closed[p->contact];

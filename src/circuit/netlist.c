@@ -47,14 +47,7 @@ tl_net *tl_net_copy(const tl_net *net)
     copy->params = copy_rows(net->params, net->param_count, sizeof *net->params);
     copy->contacts = copy_rows(net->contacts, net->contact_count, sizeof *net->contacts);
     copy->routes = copy_rows(net->routes, net->contact_count, sizeof *net->routes);
-    for (int i = 0; i < net->node_count; i++)
-        copy->nodes[i].name = tl_copy_text(net->nodes[i].name);
-    for (int i = 0; i < net->part_count; i++)
-        copy->parts[i].name = tl_copy_text(net->parts[i].name);
-    for (int i = 0; i < net->param_count; i++)
-        copy->params[i].name = tl_copy_text(net->params[i].name);
-    for (int i = 0; i < net->contact_count; i++)
-        copy->contacts[i] = tl_copy_text(net->contacts[i]);
+    copy->lent = (net_counts){net->node_count, net->part_count, net->param_count, net->contact_count};
     return copy;
 }
 
@@ -68,17 +61,26 @@ bool tl_net_part_in(const tl_net *net, tl_net_view view, int part)
     return in_view(net->parts[part].view, view);
 }
 
+void tl_net_leave_out_at(tl_net *net, int node)
+{
+    for (int part = net->nodes[node].first_part; part != TL_NET_NONE;) {
+        net_part *p = &net->parts[part];
+        p->left_out = true;
+        part = p->next_at[p->a == node ? 0 : 1];
+    }
+}
+
 void tl_net_free(tl_net *net)
 {
     if (net == NULL)
         return;
-    for (int i = 0; i < net->node_count; i++)
+    for (int i = net->lent.nodes; i < net->node_count; i++)
         free(net->nodes[i].name);
-    for (int i = 0; i < net->part_count; i++)
+    for (int i = net->lent.parts; i < net->part_count; i++)
         free(net->parts[i].name);
-    for (int i = 0; i < net->param_count; i++)
+    for (int i = net->lent.params; i < net->param_count; i++)
         free(net->params[i].name);
-    for (int i = 0; i < net->contact_count; i++)
+    for (int i = net->lent.contacts; i < net->contact_count; i++)
         free(net->contacts[i]);
     free(net->nodes);
     free(net->parts);

@@ -45,7 +45,8 @@ typedef enum tl_net_view {
 } tl_net_view;
 
 tl_net *tl_net_new(void);
-/** The same again, to add to: every number means the same in both. */
+/** The same again, to add to: every number means the same in both. The original outlives it, and keeps its
+ * names. */
 tl_net *tl_net_copy(const tl_net *net);
 void tl_net_free(tl_net *net);
 /** Parts and conditions that are added from now on are in this view only; in both to begin with. */
@@ -97,6 +98,8 @@ int tl_net_add_one_way(tl_net *net, const char *name, int a, int b, tl_net_value
 int tl_net_add_leak(tl_net *net, const char *name, int a, int b, tl_net_value amperes);
 /** Puts two nodes in one island, though nothing joins them: what one does is watched at the other. */
 void tl_net_tie(tl_net *net, int a, int b);
+/** Leaves all parts at a node out of all islands that are made from now on; an ohmmeter still sees them. */
+void tl_net_leave_out_at(tl_net *net, int node);
 /** Lets a part come off: it is not there while the contact that this returns is closed, whatever its gate
  * says. */
 int tl_net_open_fault(tl_net *net, int part);

@@ -18,6 +18,7 @@ typedef struct {
     tl_net_condition gate;
     int contact;
     tl_net_view view, gate_view; /* where it is, and where its gate counts */
+    bool left_out;               /* no island has it */
     int open_fault; /* while this contact is closed, the part is not there; TL_NET_NONE for none */
     int next_at[2]; /* the next part at node a, and at node b; TL_NET_NONE at the end */
 } net_part;
@@ -35,6 +36,10 @@ typedef struct {
     bool searched;
 } net_param;
 
+typedef struct {
+    int nodes, parts, params, contacts;
+} net_counts;
+
 struct tl_net {
     net_node *nodes;
     net_part *parts;
@@ -43,6 +48,7 @@ struct tl_net {
     bool *routes; /* of each contact */
     int node_count, part_count, param_count, contact_count;
     tl_net_view view; /* of what is added next */
+    net_counts lent;  /* of a copy: how many names are the original's */
 };
 
 /* An island: its own nodes first (0 .. size-1), then the rails it touches. Parts speak in these local
@@ -183,7 +189,8 @@ int nodal_rounds(const tl_island *island);
 tl_net_status nodal_solve(nodal *equations, double *right, int more);
 /* In place, for a symmetric matrix that stays positive; first: of each row the first column that something
  * stands in. False where it does not stay so. */
-bool envelope_solve(double *matrix, const long *start, const int *first, int rows, double *right, int columns);
+bool envelope_solve(double *matrix, const long *start, const int *first, int rows, double *right,
+                    int columns);
 bool class_defined(const nodal *equations, int cls);
 double class_volts(const nodal *equations, int cls);
 

@@ -18,7 +18,7 @@ bool explain_hide(const explain_options *o, gathering *g, tl_report *report, hid
     play p = {.report = report, .plan = (tl_plan *)g->plan, .circuit = g->circuit, .scene = tl_scene_new()};
     const bool good = mystery_hide(&p, (unsigned long)o->mystery, line);
     tl_scene_free(p.scene);
-    hidden->all = hypotheses_of(g->circuit);
+    hidden->all = hypotheses_of_plan(g->circuit);
     hidden->is = good ? hypotheses_find(&hidden->all, line) : -1;
     hidden->seed = OTHER_PARTS + (unsigned long)o->mystery;
     if (hidden->is < 0)

@@ -196,12 +196,19 @@ static void print_hidden(const diagnosis *d)
     }
 }
 
+/* To two digits: the end of an estimate has no more. */
+static double about(double ohms)
+{
+    const double unit = ohms > 0 && isfinite(ohms) ? pow(10, floor(log10(ohms)) - 1) : 1;
+    return isfinite(ohms) ? unit * round(ohms / unit) : ohms;
+}
+
 /* Two spreads to either side; a factor of ten tells nothing. */
 static void put_ohms(table *t, const predicted_reading *of)
 {
     char low[40], high[40];
-    ohms_in_words(figure_ohms(of->mean - 2 * of->spread), low);
-    ohms_in_words(figure_ohms(of->mean + 2 * of->spread), high);
+    ohms_in_words(about(figure_ohms(of->mean - 2 * of->spread)), low);
+    ohms_in_words(about(figure_ohms(of->mean + 2 * of->spread)), high);
     if (4 * of->spread > 1)
         table_cell(t, "any resistance");
     else if (strcmp(low, high) == 0)

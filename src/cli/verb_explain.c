@@ -162,7 +162,7 @@ static int explain_once(const explain_options *o, tl_circuit *circuit, const obs
 {
     diagnosis d;
     if (tl_circuit_plan(circuit)->signal_count > MANY_SIGNALS)
-        fprintf(stderr, "tinyladder: the faults of %d signals are tried: this may take a minute or two\n",
+        fprintf(stderr, "tinyladder: a plan of %d signals: this may take half a minute\n",
                 tl_circuit_plan(circuit)->signal_count);
     if (!diagnose(&d, circuit, seen, &(diagnose_options){o->priors, o->two}, report))
         return print_unreadable(report);

@@ -430,18 +430,17 @@ void hypotheses_add_factor(hypotheses *all, tl_circuit *circuit, const char *sig
     h->prior = prior_of(h->kind) / 4; /* it was fitted to what it explains */
 }
 
-hypotheses hypotheses_of(tl_circuit *circuit)
+hypotheses hypotheses_of(tl_circuit *circuit, const tl_fault_list *faults)
 {
     const tl_plan *plan = tl_circuit_plan(circuit);
     hypotheses all = {NULL, 0};
-    tl_fault_list faults = tl_faults_of_plan(plan);
     tl_parts parts = tl_plan_parts(plan);
     name(add(&all), "sound", "");
     hypothesis *other = add(&all);
     name(other, "other-source", "");
     other->wider = 3;
-    for (int i = 0; i < faults.count; i++) {
-        hypothesis *h = add_line(&all, circuit, faults.line[i]);
+    for (int i = 0; i < faults->count; i++) {
+        hypothesis *h = add_line(&all, circuit, faults->line[i]);
         if (h != NULL)
             name_line(h, plan, &parts);
     }
@@ -450,6 +449,13 @@ hypotheses hypotheses_of(tl_circuit *circuit)
     for (int i = 0; i < all.count; i++)
         all.list[i].prior = prior_of(all.list[i].kind) * all.list[i].share;
     tl_parts_free(&parts);
+    return all;
+}
+
+hypotheses hypotheses_of_plan(tl_circuit *circuit)
+{
+    tl_fault_list faults = tl_faults_of_plan(tl_circuit_plan(circuit));
+    const hypotheses all = hypotheses_of(circuit, &faults);
     tl_fault_list_free(&faults);
     return all;
 }

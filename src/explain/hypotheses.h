@@ -32,7 +32,9 @@ void hypotheses_add_factor(hypotheses *all, tl_circuit *circuit, const char *sig
 /* Their places in the list: all is sound; only the source was not what was said. */
 enum { SOUND, OTHER_SOURCE, FIRST_FAULT };
 
-hypotheses hypotheses_of(tl_circuit *circuit);
+/* These faults, or all that the plan can have. */
+hypotheses hypotheses_of(tl_circuit *circuit, const tl_fault_list *faults);
+hypotheses hypotheses_of_plan(tl_circuit *circuit);
 void hypotheses_free(hypotheses *all);
 /* Both at once, as one more. */
 void hypotheses_add_pair(hypotheses *all, int one, int other);

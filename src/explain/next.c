@@ -50,9 +50,10 @@ static bool *touched_by(const diagnosis *d, int causes)
         int touched = 0;
         if (h->line == NULL)
             continue;
-        touch(d->asked.circuit, &h->fault, one);
-        for (int k = 0; k < count; k++)
+        for (int k = 0; k < count; k++) {
+            one[k] = touches(d->asked.circuit, &h->fault, k);
             touched += one[k];
+        }
         for (int k = 0; k < count && (touched <= 4 || 2 * touched <= count); k++)
             any[k] = any[k] || one[k];
     }
@@ -84,7 +85,7 @@ static bool is_near(const diagnosis *d, int causes, const bool *touched, int nod
     if (tl_net_is_rail(c->net, node) || is_at_fault(d, causes, node))
         return true;
     for (int i = 0; i < c->plan->signal_count; i++) {
-        if (touched[i] && is_of_signal(c, i, node))
+        if (touched[i] && (d->wired == NULL || d->wired[i]) && is_of_signal(c, i, node))
             return true;
     }
     for (int k = 0; k < d->asked.seen->count; k++) {
@@ -221,7 +222,11 @@ static double gain_of(const double *prior, int count, const predicted_reading *o
 
 static predicted_reading reading_of(const question *q, const prediction *p, int which)
 {
-    const double floor = q->figures[which].kind == FIGURE_OHMS ? 0.015 : 4e-3 + 0.004 * fabs(p->mean[which]);
+    const figure *f = &q->figures[which];
+    const seen_meter *meter = &q->seen->situations[f->situation].meters[f->index];
+    const double floor = f->kind == FIGURE_OHMS
+                             ? ohms_spread(figure_ohms(p->mean[which]))
+                             : hypot(4e-3 + 0.004 * fabs(p->mean[which]), supply_spread(q, meter));
     predicted_reading is = {p->mean[which], sqrt(1.5 * p->variance[which] + floor * floor), INFINITY,
                             -INFINITY};
     for (int d = 0; d < p->draws; d++) {
@@ -235,7 +240,7 @@ static predicted_reading reading_of(const question *q, const prediction *p, int 
 static void predict_meters(const diagnosis *d, int causes, const observed *with, predicted_reading *of)
 {
     question q;
-    question_of(&q, d->asked.circuit, with);
+    question_of(&q, d->asked.circuit, with, d->wired);
     const int meters = with->situations[0].meter_count;
     for (int i = 0; i < causes; i++) {
         prediction p;

@@ -2,6 +2,7 @@
 /* Causes, played on the plan's bench in the situations that were seen. */
 #include "explain/predict.h"
 #include "base/memory.h"
+#include "bench/part_of_plan.h"
 #include "elaborate/circuit_struct.h"
 #include "explain/situation_scene.h"
 #include "explain/touch.h"
@@ -31,7 +32,7 @@ static void find_usual(question *q)
 {
     const tl_plan *plan = tl_circuit_plan(q->circuit);
     q->usual = tl_alloc((size_t)plan->output_count + 1, sizeof *q->usual);
-    tl_bench *bench = tl_bench_new(q->circuit, NULL, TL_BENCH_IDEAL);
+    tl_bench *bench = bench_new_of(q->circuit, NULL, TL_BENCH_IDEAL, q->wired);
     for (int i = 0; i < plan->output_count; i++) {
         command(bench, plan, i, true);
         tl_bench_go_to(bench, tl_bench_time(bench) + 0.5);
@@ -234,7 +235,7 @@ static played play_situation(const question *q, const hypothesis *h, int k, unsi
     const situation *in = &q->seen->situations[k];
     played p = {.q = q, .h = h, .k = k, .seed = seed, .scene = scene_of(q, h, k, seed)};
     p.taken = tl_alloc((size_t)in->signal_count + 1, sizeof *p.taken);
-    p.bench = tl_bench_new(q->circuit, p.scene, seed);
+    p.bench = bench_new_of(q->circuit, p.scene, seed, q->wired);
     p.ohms = ohms_of(p.bench, in); /* before anything is fed */
     for (int i = 0; i < in->output_count; i++)
         command(p.bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
@@ -311,9 +312,22 @@ static int look(const question *q, const hypothesis *h, int k, int draw, predict
     return at;
 }
 
+/* Finds out which of the signals that were seen a cause may change. */
+static void touch_by(const question *q, const hypothesis *h)
+{
+    for (int k = 0; k < q->seen->count; k++) {
+        const situation *in = &q->seen->situations[k];
+        for (int i = 0; i < in->signal_count; i++) {
+            const int signal = in->signals[i].signal;
+            q->touched[signal] = touches(q->circuit, h->line != NULL ? &h->fault : NULL, signal) ||
+                                 (h->is_pair && touches(q->circuit, &h->other, signal));
+        }
+    }
+}
+
 void question_play(const question *q, const hypothesis *h, int k, unsigned long seed, situation *in)
 {
-    touch_all(q->circuit, q->touched);
+    touch_by(q, &(hypothesis){.line = NULL});
     played now = play_situation(q, h, k, seed);
     for (int i = 0; i < in->signal_count; i++) {
         seen_signal *s = &in->signals[i];
@@ -330,7 +344,7 @@ void question_play(const question *q, const hypothesis *h, int k, unsigned long 
     played_end(&now);
 }
 
-static bool touches(const question *q, int k)
+static bool shows_in(const question *q, int k)
 {
     const situation *in = &q->seen->situations[k];
     bool any = in->output_count > 0 || in->meter_count > 0;
@@ -343,7 +357,7 @@ static void play(const question *q, const hypothesis *h, int draw, prediction *p
 {
     int at = 0;
     for (int k = 0; k < q->seen->count; k++) {
-        if (touches(q, k)) {
+        if (shows_in(q, k)) {
             at = look(q, h, k, draw, p, at);
             continue;
         }
@@ -387,14 +401,15 @@ static void widen_unstated(question *q)
     }
 }
 
-void question_of(question *q, tl_circuit *circuit, const observed *seen)
+void question_of(question *q, tl_circuit *circuit, const observed *seen, const bool *wired)
 {
     static const hypothesis sound = {.wider = 1};
     question_begin(q, circuit, seen);
+    q->wired = wired;
     find_usual(q);
     q->touched = tl_alloc((size_t)tl_circuit_plan(circuit)->signal_count + 1, sizeof *q->touched);
     q->sound = tl_alloc((size_t)(DRAWS * q->count) + 1, sizeof *q->sound);
-    touch_all(q->circuit, q->touched);
+    touch_by(q, &sound);
     prediction all = {.all = q->sound, .floats = tl_alloc((size_t)q->count + 1, sizeof *all.floats)};
     for (int d = 0; d < DRAWS; d++)
         play(q, &sound, d, &all);
@@ -402,20 +417,12 @@ void question_of(question *q, tl_circuit *circuit, const observed *seen)
     widen_unstated(q);
 }
 
-/* Finds out which signals a cause may change. */
-static void touch_by(question *q, const hypothesis *h)
-{
-    touch(q->circuit, h->line != NULL ? &h->fault : NULL, q->touched);
-    if (h->is_pair)
-        touch_also(q->circuit, &h->other, q->touched);
-}
-
 bool shows_anywhere(question *q, const hypothesis *h)
 {
     bool any = false;
     touch_by(q, h);
     for (int k = 0; k < q->seen->count; k++)
-        any = any || touches(q, k);
+        any = any || shows_in(q, k);
     return any;
 }
 

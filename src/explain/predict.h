@@ -11,8 +11,8 @@
 
 enum { DRAWS = 8 };
 
-/* For observations that outlive it, with what sound parts do; question_free() at its end. */
-void question_of(question *q, tl_circuit *circuit, const observed *seen);
+/* For observations and signals that outlive it, with what sound parts do; question_free() at its end. */
+void question_of(question *q, tl_circuit *circuit, const observed *seen, const bool *wired);
 
 typedef struct {
     int draws;

@@ -3,6 +3,7 @@
 #include "explain/rank.h"
 #include "base/memory.h"
 #include "explain/likelihood.h"
+#include "explain/near.h"
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
@@ -428,14 +429,17 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const dia
 {
     prediction sound;
     *d = (diagnosis){.within = true};
-    question_of(&d->asked, circuit, seen);
-    d->all = hypotheses_of(circuit);
+    tl_fault_list faults = faults_near(circuit, seen, &d->wired);
+    question_of(&d->asked, circuit, seen, d->wired);
+    d->all = hypotheses_of(circuit, &faults);
+    tl_fault_list_free(&faults);
     for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
         hypotheses_add_factor(&d->all, circuit, tl_circuit_plan(circuit)->signals[i].name,
                               question_factor(&d->asked, i));
     if (o->priors != NULL && !priors_load(&d->all, o->priors, report)) {
         hypotheses_free(&d->all);
         question_free(&d->asked);
+        free(d->wired);
         return false;
     }
     d->predictions = tl_alloc((size_t)d->all.count, sizeof *d->predictions);
@@ -471,4 +475,5 @@ void diagnosis_free(diagnosis *d)
     free(d->causes);
     hypotheses_free(&d->all);
     question_free(&d->asked);
+    free(d->wired);
 }

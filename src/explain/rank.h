@@ -17,6 +17,7 @@ typedef struct {
 } ranked_cause;
 
 typedef struct {
+    bool *wired; /* signals that its benches are of; NULL: all of the plan */
     question asked;
     hypotheses all;
     prediction *predictions; /* of each hypothesis */

@@ -28,9 +28,11 @@ double samples_mean(const double *samples, int count)
     return sum / count;
 }
 
-/* What an ohmmeter tells apart: leads below ten ohms, 100 Mohm from open; and 3 % of all between. */
-static const double least_ohms = 10, most_ohms = 100e6, ohms_spread = 0.015, decades = 7;
+/* What an ohmmeter tells apart: 3 % of anything, though neither what leads, probes and a joint have, nor 100
+ * Mohm from open. */
+static const double least_ohms = 10, most_ohms = 100e6, lead_ohms = 2, finest_decades = 0.015, decades = 7;
 static const double usual_volts = 10; /* a meter may show anything up to here */
+static const double idle_volts = 0.1; /* a supply that nothing feeds is hardly ever at 0 V */
 
 double samples_spread(const double *samples, int count)
 {
@@ -66,6 +68,16 @@ double figure_ohms(double decade)
 {
     const double ohms = pow(10, decade) - least_ohms;
     return ohms > most_ohms / 2 ? INFINITY : fmax(ohms, 0);
+}
+
+double ohms_spread(double ohms)
+{
+    return hypot(finest_decades, lead_ohms / (least_ohms + fmin(ohms, most_ohms)) / log(10));
+}
+
+double supply_spread(const question *q, const seen_meter *meter)
+{
+    return tl_net_is_rail(tl_circuit_net(q->circuit), meter->node) ? idle_volts : 0;
 }
 
 static void add(question *q, figure f)
@@ -119,8 +131,9 @@ void question_begin(question *q, tl_circuit *circuit, const observed *seen)
         for (int i = 0; i < in->meter_count; i++) {
             const seen_meter *m = &in->meters[i];
             add(q, m->other != TL_NET_NONE
-                       ? (figure){FIGURE_OHMS, k, i, ohms_figure(m->shows), ohms_spread, decades}
-                       : (figure){FIGURE_METER, k, i, m->shows, m->fixed + m->share * fabs(m->shows),
+                       ? (figure){FIGURE_OHMS, k, i, ohms_figure(m->shows), ohms_spread(m->shows), decades}
+                       : (figure){FIGURE_METER, k, i, m->shows,
+                                  hypot(m->fixed + m->share * fabs(m->shows), supply_spread(q, m)),
                                   usual_volts});
         }
     }

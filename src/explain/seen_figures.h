@@ -29,9 +29,10 @@ typedef struct {
     const observed *seen;
     figure *figures;
     int count;
-    double *usual; /* amperes of each output's load */
-    double *sound; /* all figures of each draw of sound parts */
-    bool *touched; /* of each signal of the plan: the cause that is played may change it */
+    double *usual;     /* amperes of each output's load */
+    double *sound;     /* all figures of each draw of sound parts */
+    const bool *wired; /* signals that the benches are of; NULL: all of the plan */
+    bool *touched;     /* of each signal of the plan that was seen: the cause that is played may change it */
 } question;
 
 /* The figures alone. */
@@ -49,6 +50,11 @@ double question_factor(const question *q, int signal);
 /* Resistances in decades, the lowest alike. */
 double ohms_figure(double ohms);
 double figure_ohms(double decade); /* and back; INFINITY: open */
+
+/* How far a meter may be off beside what it says of itself: of a resistance, in decades; of a supply that
+ * nothing feeds, in volts. */
+double ohms_spread(double ohms);
+double supply_spread(const question *q, const seen_meter *meter);
 
 double samples_mean(const double *samples, int count);
 double samples_spread(const double *samples, int count);

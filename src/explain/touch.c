@@ -4,19 +4,13 @@
 #include "explain/touch.h"
 #include "elaborate/circuit_struct.h"
 
-void touch_all(tl_circuit *circuit, bool *touched)
-{
-    for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
-        touched[i] = true;
-}
-
 bool is_of_signal(const tl_circuit *c, int signal, int node)
 {
     return node >= 0 && (tl_island_index(c->signals[signal].island, node) >= 0 ||
                          (node >= c->first_node[signal] && node < c->first_node[signal + 1]));
 }
 
-static bool has_param(const tl_circuit *c, int signal, int param)
+bool has_param_of(const tl_circuit *c, int signal, int param)
 {
     return param != TL_NET_NONE && (tl_island_has_param(c->signals[signal].island, param) ||
                                     (param >= c->first_param[signal] && param < c->first_param[signal + 1]));
@@ -34,7 +28,7 @@ static bool is_in(tl_circuit *circuit, const tl_scene_fault *f, int signal)
             return true;
     }
     for (int k = 0; k < 2; k++) {
-        if (is_of_signal(circuit, signal, f->node[k]) || has_param(circuit, signal, f->param[k]))
+        if (is_of_signal(circuit, signal, f->node[k]) || has_param_of(circuit, signal, f->param[k]))
             return true;
     }
     return f->contact != TL_NET_NONE && f->contact == nodes->contact;
@@ -46,7 +40,7 @@ static bool holds(const tl_line_holder *holder, int line)
 }
 
 /* A line of the board that the way of a signal depends on. */
-static bool is_on_way(const tl_plan *plan, int signal, int line)
+bool is_on_way(const tl_plan *plan, int signal, int line)
 {
     const tl_signal *s = &plan->signals[signal];
     int pin = s->pin;
@@ -92,10 +86,12 @@ static bool is_supply(const tl_circuit *circuit, int param)
     return false;
 }
 
-static bool touches_one(tl_circuit *circuit, const tl_scene_fault *f, int signal)
+bool touches(tl_circuit *circuit, const tl_scene_fault *f, int signal)
 {
     const tl_plan *plan = circuit->plan;
     const tl_signal *s = &plan->signals[signal];
+    if (f == NULL)
+        return true;
     if (f->kind == TL_SCENE_MISREAD && f->signal != TL_NONE)
         return f->signal == signal;
     if (f->kind == TL_SCENE_MISREAD || f->kind == TL_SCENE_SETTING)
@@ -108,16 +104,4 @@ static bool touches_one(tl_circuit *circuit, const tl_scene_fault *f, int signal
     }
     return is_in(circuit, f, signal) || is_in_bus(circuit, f, signal) ||
            (f->param[0] != TL_NET_NONE && f->param[0] == circuit->signals[signal].reference);
-}
-
-void touch(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched)
-{
-    for (int i = 0; i < circuit->plan->signal_count; i++)
-        touched[i] = fault == NULL || touches_one(circuit, fault, i);
-}
-
-void touch_also(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched)
-{
-    for (int i = 0; i < circuit->plan->signal_count; i++)
-        touched[i] = touched[i] || touches_one(circuit, fault, i);
 }

@@ -5,13 +5,13 @@
 
 #include "tinyladder/design/scene.h"
 
-/* touched: of each signal of the plan. fault: NULL for none, which touches all (the source may be another).
- */
-void touch(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched);
-/* The same for a second one: what either touches. */
-void touch_also(tl_circuit *circuit, const tl_scene_fault *fault, bool *touched);
-void touch_all(tl_circuit *circuit, bool *touched);
+/* fault: NULL for none, which touches all (the source may be another). */
+bool touches(tl_circuit *circuit, const tl_scene_fault *fault, int signal);
 /* A node of its chain, whatever stands between it and the pin, or of the network around its pin. */
 bool is_of_signal(const tl_circuit *circuit, int signal, int node);
+/* A value of either. */
+bool has_param_of(const tl_circuit *circuit, int signal, int param);
+/* A line of the board that the way of a signal depends on. */
+bool is_on_way(const tl_plan *plan, int signal, int line);
 
 #endif

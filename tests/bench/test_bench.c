@@ -374,6 +374,48 @@ static void means_go_on(void)
     tl_report_free(report);
 }
 
+/* The first burst of each mean, on a source that rises by d from sample to sample: the plain sample c, a mean
+ * c + 1.5 d, an exponential one that begins with c and goes on by quarters c + 81/64 d. Then one sample n
+ * more, of the ring's first. */
+static void means_begin(void)
+{
+    static const char *const means[] = {"", ", mean: 4", ", exponential: 4", ", rolling: 4"};
+    static const char scene[] =
+        "tinyladder: scene 1\nlength: 20 s\nvalues: {s: {middle: 1.6 V, swing: 1.5 V, period: 1 ms}}\n";
+    static const double moments[2] = {1, 2.00025}; /* where it rises, and at its peak */
+    double count[ROWS(means)][2];
+    tl_report *report = tl_report_new();
+    for (size_t i = 0; i < ROWS(means); i++) {
+        char plan[300];
+        snprintf(plan, sizeof plan,
+                 HEAD "signals: {s: {source: {voltage: 0 V .. 3.3 V}, pin: L4, reading: {unit: V%s}}}\n",
+                 means[i]);
+        tl_bench *opened = tl_bench_open(scratch_file("begin.plan.yaml", plan, strlen(plan)), NULL, NULL);
+        CU_ASSERT_FATAL(opened != NULL);
+        tl_circuit *circuit = tl_bench_circuit(opened);
+        tl_scene *moves =
+            tl_scene_load(scratch_file("begin.scene.yaml", scene, strlen(scene)), circuit, report);
+        CU_ASSERT_FATAL(moves != NULL);
+        tl_bench *bench = tl_bench_new(circuit, moves, TL_BENCH_IDEAL);
+        for (int k = 0; k < 2; k++) {
+            tl_bench_reading r;
+            tl_bench_go_to(bench, moments[k]);
+            CU_ASSERT(tl_bench_read_plain(bench, 0, &r) == TL_NET_SOLVED && r.status == TL_OK);
+            count[i][k] = (double)r.count;
+        }
+        tl_bench_free(bench);
+        tl_scene_free(moves);
+        tl_bench_free(opened);
+    }
+    const double c = count[0][0], n = count[0][1], d = (count[1][0] - c) / 1.5, trailing = c + 81.0 / 64 * d;
+    CU_ASSERT(d > 20);
+    CU_ASSERT_DOUBLE_EQUAL(count[2][0], trailing, 1.5);
+    CU_ASSERT_DOUBLE_EQUAL(count[3][0], count[1][0], 1.5);
+    CU_ASSERT_DOUBLE_EQUAL(count[2][1], trailing + (n - trailing) / 4, 2);
+    CU_ASSERT_DOUBLE_EQUAL(count[3][1], count[1][0] + (n - c) / 4, 2);
+    tl_report_free(report);
+}
+
 /* Where a signal sets the threshold, and where a percent is compared: against arithmetic of its own. */
 static void thresholds_are_set(void)
 {
@@ -440,6 +482,7 @@ static void thresholds_are_set(void)
 
 CU_TestInfo bench_tests[] = {
     {"means go on", means_go_on},
+    {"means begin", means_begin},
     {"thresholds are set", thresholds_are_set},
     {"outputs follow their signals", outputs_follow_their_signals},
     {"reads what the plan says", reads_what_the_plan_says},

@@ -203,7 +203,71 @@ static void a_short_press_settles_half_way(void)
     tl_bench_free(bench);
 }
 
+/* Whoever sleeps until a slow wave passes the threshold wakes when one who looks all the time sees it. */
+static void a_wave_wakes_who_waits(void)
+{
+    static const char plan[] = "signals: {s: {source: {voltage: 0 V .. 3.3 V}, pin: L12}}\n",
+                      scene[] = "values: {s: {middle: 1.65 V, swing: 1.6 V, period: 2 s}}\n";
+    double waited[2], looked[2];
+    bool high = false;
+    tl_bench *bench = open_with(plan, scene);
+    const tl_port *port = tl_bench_port(bench);
+    const uint8_t line = (uint8_t)tl_bench_line(bench, "L12");
+    CU_ASSERT(tl_port_line_use(port, line, TL_LINE_INPUT) == TL_OK);
+    tl_bench_go_to(bench, 1.5);
+    for (int i = 0; i < 2; i++) {
+        const bool seen = i == 1;
+        CU_ASSERT(tl_port_wait_change(port, &line, &seen, 1, 1900000) == TL_OK);
+        waited[i] = tl_bench_time(bench);
+    }
+    tl_bench_free(bench);
+    bench = open_with(plan, scene);
+    port = tl_bench_port(bench);
+    CU_ASSERT(tl_port_line_use(port, line, TL_LINE_INPUT) == TL_OK);
+    tl_bench_go_to(bench, 1.5);
+    for (int i = 0; i < 2; i++) {
+        for (high = i == 1; high == (i == 1) && tl_bench_time(bench) < 4;) {
+            tl_bench_go_to(bench, tl_bench_time(bench) + 50e-6);
+            CU_ASSERT(tl_port_line_level(port, line, &high) == TL_OK);
+        }
+        looked[i] = tl_bench_time(bench);
+        CU_ASSERT_DOUBLE_EQUAL(waited[i], looked[i], 200e-6);
+    }
+    CU_ASSERT(looked[0] > 2.05 && looked[0] < 2.25 && looked[1] > 3 && looked[1] < 3.5);
+    tl_bench_free(bench);
+}
+
+/* A pin feeds a rail whose load falls slowly: it begins to suffer at the moment that small steps find, too.
+ */
+static void a_pin_that_feeds_suffers_in_time(void)
+{
+    static const char plan[] = "supplies: {hot: {pin: L10, level: high}}\nsignals: {s: {source: {resistance: "
+                               "100 ohm .. 1100 ohm}, stages: "
+                               "[partner: {upper: 47 ohm ±1 %, to: hot}], pin: L4, reading: {unit: ohm}}}\n",
+                      scene[] = "values: {s: {middle: 600 ohm, swing: 490 ohm, period: 10 s}}\n";
+    double at[2] = {0, 0};
+    for (int way = 0; way < 2; way++) {
+        int count = 0;
+        tl_bench *bench = open_with(plan, scene);
+        const tl_port *port = tl_bench_port(bench);
+        const uint8_t line = (uint8_t)tl_bench_line(bench, "L10");
+        CU_ASSERT(tl_port_line_use(port, line, TL_LINE_OUTPUT) == TL_OK &&
+                  tl_port_line_drive(port, line, true) == TL_OK);
+        for (int i = 1; i <= 4500 && way == 1; i++)
+            tl_bench_go_to(bench, 5 + 1e-3 * i), (void)tl_bench_damages(bench, &count);
+        tl_bench_go_to(bench, 9.6);
+        const tl_bench_damage *d = tl_bench_damages(bench, &count);
+        CU_ASSERT(count > 0);
+        at[way] = count > 0 ? d[0].at : 0;
+        tl_bench_free(bench);
+    }
+    CU_ASSERT(at[0] > 5 && at[0] < 7.5);
+    CU_ASSERT_DOUBLE_EQUAL(at[0], at[1], 2e-3);
+}
+
 CU_TestInfo hand_tests[] = {
+    {"a wave wakes who waits", a_wave_wakes_who_waits},
+    {"a pin that feeds suffers in time", a_pin_that_feeds_suffers_in_time},
     {"a short press settles half way", a_short_press_settles_half_way},
     {"turns as a scene does", turns_as_a_scene_does},
     {"a hand outdoes the scene", a_hand_outdoes_the_scene},
