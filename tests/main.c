@@ -8,6 +8,7 @@
 static CU_SuiteInfo suites[] = {
     /* Core, circuit, bench and what they are on: quick, and without the command. */
     {"contract", NULL, NULL, NULL, NULL, contract_tests},
+    {"arguments", NULL, NULL, NULL, NULL, argument_tests},
     {"scale", NULL, NULL, NULL, NULL, scale_tests},
     {"filter", NULL, NULL, NULL, NULL, filter_tests},
     {"mux", NULL, NULL, NULL, NULL, mux_tests},
@@ -49,6 +50,9 @@ static CU_SuiteInfo suites[] = {
     {"nonsense", NULL, NULL, NULL, NULL, nonsense_tests},
     {"bounds of sizings", NULL, NULL, NULL, NULL, bound_tests},
     {"reader", NULL, NULL, NULL, NULL, reader_tests},
+    {"refused wiring", NULL, NULL, NULL, NULL, refused_wiring_tests},
+    {"wrong words", NULL, NULL, NULL, NULL, wrong_words_tests},
+    {"odd input", NULL, NULL, NULL, NULL, odd_input_tests},
     {"files", NULL, NULL, NULL, NULL, file_tests},
     {"check", NULL, NULL, NULL, NULL, check_tests},
     {"points of rules", NULL, NULL, NULL, NULL, rule_point_tests},

@@ -22,17 +22,17 @@ enum { THINNED = 1 };
 int rounds_of(int usual, int when_long);
 
 /* One suite per module: its tests end with a NULL name. */
-extern CU_TestInfo explain_tests[], large_plan_tests[], sheet_tests[],
+extern CU_TestInfo explain_tests[], large_plan_tests[], wrong_words_tests[], odd_input_tests[], sheet_tests[],
     sheet_page_tests[], placement_tests[], ohmmeter_tests[], part_tests[], asked_tests[],
     one_way_part_tests[], proposal_tests[], mends_tests[], vary_tests[], new_tests[], proposed_tests[],
     potentiometer_tests[], golden_tests[], agreement_tests[], file_tests[], limit_tests[], thread_tests[],
-    house_tests[], contract_tests[], mishap_tests[], scale_tests[], word_tests[],
+    house_tests[], contract_tests[], argument_tests[], mishap_tests[], scale_tests[], word_tests[],
     filter_tests[], mux_tests[], pulse_tests[], rhythm_tests[], rhythms_tests[], header_outputs_tests[],
     columns_tests[], words_tests[], terminal_tests[], output_tests[], external_tests[], table_tests[],
     resistance_tests[], sweep_tests[], take_tests[], every_count_tests[], input_tests[], share_tests[],
     button_tests[], net_tests[], transient_tests[], quantity_tests[], preferred_tests[], divider_tests[],
     sizing_tests[], answer_tests[], bound_tests[], nonsense_tests[], choice_tests[], reader_tests[],
-    check_tests[], rule_point_tests[], unseen_tests[], curve_tests[], key_tests[],
+    refused_wiring_tests[], check_tests[], rule_point_tests[], unseen_tests[], curve_tests[], key_tests[],
     random_plan_tests[], mutation_tests[], trimmed_tests[], one_way_tests[], interval_tests[], bench_tests[],
     hand_tests[], instant_tests[], others_tests[], command_tests[], setup_tests[], example_tests[],
     segment_tests[], scene_tests[], physics_tests[], supply_tests[], top_tests[], load_tests[], plot_tests[],

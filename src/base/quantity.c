@@ -117,10 +117,11 @@ static const char *other_case(const char *word)
 {
     static const struct {
         const char *wrong, *right;
-    } slips[] = {{"v", "V"},   {"mv", "mV"},     {"MV", "mV"},     {"a", "A"},       {"ma", "mA"},
-                 {"MA", "mA"}, {"K", "k"},       {"ua", "uA"},     {"S", "s"},       {"MS", "ms"},
-                 {"Ms", "ms"}, {"kOhm", "kohm"}, {"Ohm", "ohm"},   {"KOhm", "kohm"}, {"uf", "uF"},
-                 {"nf", "nF"}, {"pf", "pF"},     {"Kohm", "kohm"}, {"sec", "s"},     {"hz", "Hz"}};
+    } slips[] = {{"v", "V"},       {"mv", "mV"},     {"MV", "mV"},     {"a", "A"},       {"ma", "mA"},
+                 {"MA", "mA"},     {"K", "k"},       {"ua", "uA"},     {"S", "s"},       {"MS", "ms"},
+                 {"Ms", "ms"},     {"kOhm", "kohm"}, {"Ohm", "ohm"},   {"KOhm", "kohm"}, {"uf", "uF"},
+                 {"nf", "nF"},     {"pf", "pF"},     {"Kohm", "kohm"}, {"sec", "s"},     {"hz", "Hz"},
+                 {"degc", "degC"}, {"DegC", "degC"}, {"C", "degC"}};
     for (size_t i = 0; i < sizeof slips / sizeof slips[0]; i++) {
         const size_t length = strlen(slips[i].wrong);
         if (strncmp(word, slips[i].wrong, length) == 0 && ends_word(word + length))
@@ -198,7 +199,10 @@ static bool take_rest(reader *r, tl_dimension dimension, digits_taken *digits, i
             if (!take_digits(r, dimension, digits))
                 return false;
         }
-        return ends_word(r->at) ? true : fail(r, word, "'%.12s' is not a unit", word);
+        if (ends_word(r->at))
+            return true;
+        if (other_case(word) == NULL)
+            return fail(r, word, "'%.12s' is not a unit", word);
     }
     if (other_case(word) != NULL)
         return fail(r, word, "case matters in units: did you mean '%s%s%s'?", digits->text,
@@ -249,8 +253,8 @@ static bool take_value(reader *r, tl_dimension dimension, double *value)
     if (negative && *value < info->least && info->least == 0)
         return fail(r, start, "%s cannot be negative", dimension_name(dimension));
     if (*value < info->least || *value > info->most)
-        return fail(r, start, "beyond what is believable: %g .. %g %s", info->least, info->most,
-                    dimension_name(dimension));
+        return fail(r, start, "beyond what is believable: %g .. %g%s%s", info->least, info->most,
+                    info->unit[0] != '\0' ? " " : "", info->unit);
     return true;
 }
 

@@ -153,14 +153,13 @@ int main(int argc, char **argv)
     mosquitto_lib_init();
     status_topic = argv[STATUS_TOPIC];
     struct mosquitto *client = mosquitto_new(NULL, true, NULL);
-    if (client == NULL || !prepare(client, argv))
-        return 4;
-    const unsigned long dropped = hand_on_all(client, argv[HOST], atoi(argv[PORT]));
+    const bool ready = client != NULL && prepare(client, argv);
+    const unsigned long dropped = ready ? hand_on_all(client, argv[HOST], atoi(argv[PORT])) : 0;
     const char *why = trouble;
     mosquitto_destroy(client);
     mosquitto_lib_cleanup();
     if (dropped > 0)
         fprintf(stderr, "tinyladder: %lu values could not be handed to %s%s%s\n", dropped, argv[HOST],
                 why != NULL ? ": " : "", why != NULL ? why : "");
-    return dropped > 0 ? 4 : 0;
+    return ready && dropped == 0 ? 0 : 4;
 }

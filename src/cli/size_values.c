@@ -191,6 +191,8 @@ static error_t parse_marking(int key, char *text, struct argp_state *state)
     case ARGP_KEY_END:
         if (o->said == (o->read != NULL))
             argp_error(state, "either --value \"4k7 ±1 %%\" or --read \"yellow violet red gold\"");
+        if (o->said && o->dimension != TL_DIM_OHM)
+            argp_error(state, "--farads goes with --read: a capacitor's code is read, not written");
         if (o->said && o->bands > 3 && isnan(o->marking.tolerance))
             argp_error(state, "--bands: the fourth says the tolerance: --value \"4k7 ±1 %%\"");
         if (o->said && o->bands == 6 && isnan(o->marking.drift))

@@ -279,7 +279,8 @@ static void wait_change(asked *a)
     for (size_t i = 0; i < count && a->error[0] == '\0'; i++) {
         lines[i] = line_of(a, "lines", json_array_get(list, i));
         seen[i] = false;
-        done(a, tl_port_line_level(a->port, lines[i], &seen[i]));
+        if (a->error[0] == '\0')
+            done(a, tl_port_line_level(a->port, lines[i], &seen[i]));
     }
     if (a->error[0] != '\0')
         return;
@@ -407,7 +408,7 @@ static const call calls[] = {
     {"level", {"line"}, level},
     {"drive", {"line", "high"}, drive},
     {"duty", {"line", "share"}, duty},
-    {"convert", {"line", "channel", "acquisition_us"}, convert},
+    {"convert", {"line", "channel", "acquisition_us", "reference"}, convert},
     {"power", {"on"}, power},
     {"i2c", {"bus", "address", "out", "in"}, i2c},
     {"spi", {"bus", "select", "out"}, spi},

@@ -420,7 +420,9 @@ static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
     if (!read_head(r, root, "plan"))
         return false;
     bool good = check_map(r, root, &keys_plan);
-    if (yaml_get(root, "title") != NULL && read_text(r, yaml_get(root, "title"), "the plan's title", &title))
+    if (yaml_get(root, "title") != NULL)
+        good = read_text(r, yaml_get(root, "title"), "the plan's title", &title) && good;
+    if (title != NULL)
         plan->title = tl_copy_text(title);
     if (!read_board(r, yaml_get(root, "board"), plan))
         return false;

@@ -16,7 +16,8 @@ static bool read_voltage_source(reader *r, const yaml_tree *node, tl_source *sou
 {
     if (!take_keys(r, node, &keys_voltage, source))
         return false;
-    if (source->bottom == TL_TO_GROUND || (*r->rails)[source->bottom].from == TL_TO_GROUND)
+    const tl_supply *back = source->bottom != TL_TO_GROUND ? &(*r->rails)[source->bottom] : NULL;
+    if (back == NULL || (back->kind == TL_RAIL_SHARED && back->from == TL_TO_GROUND))
         return true;
     report_error(r, "unknown-rail", yaml_get(node, "return")->place,
                  "a source returns to ground, or to a shared node from ground");

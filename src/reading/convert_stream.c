@@ -180,6 +180,7 @@ static bool take_head(stream *s, const char *row, size_t length)
         if (s->column < 0) {
             fprintf(stderr, "%s:%lu: error: there is no column '%.60s'\n", s->o->name, s->line, s->o->column);
             s->result.failed = true;
+            return true;
         }
         put_row(s, row, length, s->o->head, strlen(s->o->head));
         return true;

@@ -51,6 +51,14 @@ static int open_unix(const char *path, char why[160])
     return file;
 }
 
+/* Whether the network's own functions take it whole: they leave out what is above 65535. */
+static bool is_port(const char *text)
+{
+    char *end;
+    const unsigned long number = strtoul(text, &end, 10);
+    return end != text && *end == '\0' && number >= 1 && number <= UINT16_MAX;
+}
+
 /* HOST:PORT; of an address with colons [HOST]:PORT. */
 static int open_tcp(const char *where, char why[160])
 {
@@ -59,7 +67,7 @@ static int open_tcp(const char *where, char why[160])
     struct addrinfo *found = NULL;
     const char *colon = strrchr(where, ':');
     int file = -1;
-    if (colon == NULL || colon == where || (size_t)(colon - where) >= sizeof host || colon[1] == '\0') {
+    if (colon == NULL || colon == where || (size_t)(colon - where) >= sizeof host || !is_port(colon + 1)) {
         snprintf(why, 160, "expected tcp:HOST:PORT");
         return -1;
     }

@@ -3,6 +3,7 @@
 #define _GNU_SOURCE
 #include "reading/taker.h"
 #include "reading/trim.h"
+#include <ctype.h>
 #include <errno.h>
 #include <math.h>
 #include <stdlib.h>
@@ -75,6 +76,13 @@ static bool add_pair(pair_list *list, const tl_signal *signal, const char *left,
     return good;
 }
 
+static void with_unit(char to[200], const char *figure, const char *unit)
+{
+    const size_t length = strlen(figure);
+    const bool bare = length > 0 && isdigit((unsigned char)figure[length - 1]);
+    snprintf(to, 200, "%s%s%s", figure, bare && unit[0] != '\0' ? " " : "", bare ? unit : "");
+}
+
 /* `2764=12.71V`, or a line `2764,12.71V`; units: of a table's head line, put behind its bare numbers. */
 static bool split_pair(pair_list *list, const tl_signal *signal, const char *text, char between,
                        const char units[2][24], const char *from)
@@ -89,8 +97,8 @@ static bool split_pair(pair_list *list, const tl_signal *signal, const char *tex
         return false;
     }
     *middle = '\0';
-    snprintf(left, sizeof left, "%s%s%s", copy, units[0][0] != '\0' ? " " : "", units[0]);
-    snprintf(right, sizeof right, "%s%s%s", middle + 1, units[1][0] != '\0' ? " " : "", units[1]);
+    with_unit(left, copy, units[0]);
+    with_unit(right, middle + 1, units[1]);
     return add_pair(list, signal, left, right, from);
 }
 

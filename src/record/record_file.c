@@ -266,6 +266,18 @@ static bool put_levels(store *s)
     return good || record_failed(s->path, sqlite3_errmsg(s->database));
 }
 
+/* SQLite takes a file that is shorter than its own head for a new one. */
+static bool begins_otherwise(const char *path)
+{
+    static const char magic[] = "SQLite format 3";
+    char head[sizeof magic] = "";
+    const int file = open(path, O_RDONLY | O_CLOEXEC);
+    const ssize_t got = file >= 0 ? read(file, head, sizeof head) : 0;
+    if (file >= 0)
+        close(file);
+    return got > 0 && (got < (ssize_t)sizeof head || memcmp(head, magic, sizeof magic) != 0);
+}
+
 static bool open_database(store *s)
 {
     static const char insert[] = "INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?)";
@@ -273,6 +285,8 @@ static bool open_database(store *s)
     struct stat is;
     if (stat(s->path, &is) == 0 && !S_ISREG(is.st_mode))
         return record_failed(s->path, no_file);
+    if (begins_otherwise(s->path))
+        return record_failed(s->path, "this file is no database: nothing is added to it");
     if (sqlite3_open(s->path, &s->database) != SQLITE_OK)
         return record_failed(s->path, sqlite3_errmsg(s->database));
     sqlite3_busy_timeout(s->database, 5000);

@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* Columns of figures: what a table shows of its numbers, against figures that were typeset by hand. */
 #include "printing/columns.h"
+#include "printing/tables.h"
 #include "support.h"
 #include <math.h>
 #include <stdlib.h>
@@ -157,8 +158,48 @@ static void bounds_go_outward(void)
     CU_ASSERT(wrong == 0);
 }
 
+/* A unit that all cells of a column have goes into its head; ranges have it once, or at both ends. */
+static void units_go_into_heads(void)
+{
+    static const struct {
+        const char *name, *cells[4], *printed;
+    } rows[] = {
+        {"one unit", {"2.5 V", "12 V", "-3 V", "0.1 V"}, "a,V"},
+        {"ranges", {"1.89 V .. 2.95 V", "1 V .. 2 V", "0.5 V .. 10 V", "3 V .. 4 V"}, "a,V"},
+        {"ranges with the unit behind", {"1.89 .. 2.95 V", "1 .. 2 V", "0.5 .. 10 V", "3 .. 4 V"}, "a,V"},
+        {"two units", {"1 V .. 2 A", "1 V .. 2 V", "3 V .. 4 V", "5 V .. 6 V"}, "1 V .. 2 A"},
+        {"a longer unit behind", {"1 V .. 2 Vx", "1 V .. 2 V", "3 V .. 4 V", "5 V .. 6 V"}, "1 V .. 2 Vx"},
+        {"no figure behind", {"1 V .. open", "1 V .. 2 V", "3 V .. 4 V", "5 V .. 6 V"}, "1 V .. open"},
+        {"a word", {"open", "1 V", "2 V", "3 V"}, "open"},
+        {"two words behind", {"1 V or so", "1 V", "2 V", "3 V"}, "1 V or so"},
+        {"other units", {"1 V", "2 A", "3 V", "4 V"}, "2 A"},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char *text = NULL;
+        size_t size = 0;
+        table t;
+        FILE *to = open_memstream(&text, &size);
+        CU_ASSERT_FATAL(to != NULL);
+        table_begin(&t, 2, "<>");
+        table_heads(&t, "name", "a");
+        for (int k = 0; k < 4; k++) {
+            table_cell(&t, "row %d", k);
+            table_cell(&t, "%s", rows[i].cells[k]);
+        }
+        table_end(&t, to, "");
+        fclose(to);
+        const bool in_head = rows[i].printed[0] == 'a';
+        CHECK_ROW(rows[i].name, in_head ? strstr(text, "a, V") != NULL && strstr(text, "5 V") == NULL
+                                        : strstr(text, rows[i].printed) != NULL);
+        if (getenv("TL_SHOW") != NULL)
+            printf("\n%s", text);
+        free(text);
+    }
+}
+
 CU_TestInfo columns_tests[] = {
     {"columns have one unit", columns_have_one_unit},
     {"bounds go outward", bounds_go_outward},
+    {"units go into heads", units_go_into_heads},
     CU_TEST_INFO_NULL,
 };

@@ -18,16 +18,21 @@
 
 static char text[65600];
 
-static pid_t serve(const char *path, const char *once)
+static pid_t serve_scene(const char *path, const char *once, const char *scene)
 {
     const pid_t child = fork();
     if (child == 0) {
         if (freopen("/dev/null", "w", stdout) == NULL)
             _exit(9);
-        execl(PROGRAM, PROGRAM, PLAN, "--scene", SCENE, "--listen", path, once, (char *)NULL);
+        execl(PROGRAM, PROGRAM, PLAN, "--scene", scene, "--listen", path, once, (char *)NULL);
         _exit(9);
     }
     return child;
+}
+
+static pid_t serve(const char *path, const char *once)
+{
+    return serve_scene(path, once, SCENE);
 }
 
 /* Once it listens: at most ten seconds. */
@@ -83,6 +88,63 @@ static int ended(pid_t child, const char *path)
     CU_ASSERT(waitpid(child, &status, 0) == child);
     CU_ASSERT(stat(path, &file) != 0);
     return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+}
+
+/* One after the other, on one bench. */
+static void answers_what_is_asked(void)
+{
+    static const char *const rows[][2] = {
+        {"{\"do\": \"read\", \"signal\": \"open-button\"}",
+         "\"undriven\":false,\"high\":true,\"closed\":false"},
+        {"{\"do\": \"press\", \"signal\": \"open-button\", \"down\": true}", "\"ok\":true"},
+        {"{\"do\": \"read\", \"signal\": \"open-button\"}",
+         "\"undriven\":false,\"high\":false,\"closed\":true"},
+        {"{\"do\": \"truth\", \"signal\": \"open-button\"}", "\"value\":1.0,\"pin_volts\":0.0"},
+        {"{\"do\": \"let-go\", \"signal\": \"open-button\"}", "\"ok\":true"},
+        {"{\"do\": \"press\", \"signal\": \"keypad\", \"button\": 0, \"down\": true}", "\"ok\":true"},
+        {"{\"do\": \"read\", \"signal\": \"keypad\"}", "\"count\":0,"},
+        {"{\"do\": \"convert\", \"line\": \"L4\", \"reference\": \"logic\"}", "\"word\":"},
+        {"{\"do\": \"convert\", \"channel\": 3}", "\"word\":"},
+        {"{\"do\": \"damage\"}", "\"damage\":[]"},
+        {"{\"do\": \"trouble\"}", "\"trouble\":null"},
+    };
+    char path[300];
+    snprintf(path, sizeof path, "%s", scratch_path("answers.sock"));
+    const pid_t child = serve(path, "--once");
+    const int client = reach(path);
+    CU_ASSERT_FATAL(client >= 0);
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        json_t *answer = ask(client, rows[i][0]);
+        char *said = json_dumps(answer, JSON_COMPACT);
+        CHECK_ROW(rows[i][0], is_ok(answer) && said != NULL && strstr(said, rows[i][1]) != NULL);
+        free(said);
+        json_decref(answer);
+    }
+    close(client);
+    CU_ASSERT(ended(child, path) == 0);
+}
+
+/* A pin that a wire brings 12 V is in the list, with what it suffers. */
+static void lists_the_damage(void)
+{
+    static const char scene[] =
+        "tinyladder: scene 1\nlength: 9 s\nfaults: [{short: house-battery.pin, to: battery}]\n";
+    char path[300], of[300];
+    snprintf(path, sizeof path, "%s", scratch_path("damage.sock"));
+    snprintf(of, sizeof of, "%s", scratch_file("damage.scene.yaml", scene, strlen(scene)));
+    const pid_t child = serve_scene(path, "--once", of);
+    const int client = reach(path);
+    CU_ASSERT_FATAL(client >= 0);
+    json_decref(ask(client, "{\"do\": \"wait\", \"us\": 1000000}"));
+    json_t *answer = ask(client, "{\"do\": \"damage\"}");
+    const json_t *first = json_array_get(json_object_get(answer, "damage"), 0);
+    CU_ASSERT(strcmp(json_string_value(json_object_get(first, "pin")), "L4") == 0 &&
+              json_is_null(json_object_get(first, "coil_of")));
+    CU_ASSERT(number_of(first, "volts") > 3.6 && number_of(first, "amperes") > 0.1 &&
+              number_of(first, "seconds") >= 0.9);
+    json_decref(answer);
+    close(client);
+    CU_ASSERT(ended(child, path) == 0);
 }
 
 /* Every example of docs/bench-socket.md answers as it says, and every call of the table has one. */
@@ -183,6 +245,28 @@ static void says_what_is_wrong(void)
         {"{\"do\": \"turn\", \"signal\": \"open-button\", \"value\": 1}", "cannot be turned"},
         {"{\"do\": \"press\", \"signal\": \"keypad\", \"button\": 200, \"down\": true}", "no such contact"},
         {"{\"do\": \"volts\", \"point\": \"attic\"}", "no such point"},
+        {"{\"do\": \"volts\"}", "'point': expected a text"},
+        {"{\"do\": \"truth\", \"signal\": \"attic\"}", "no signal 'attic'"},
+        {"{\"do\": \"let-go\", \"signal\": 5}", "'signal': expected a text"},
+        {"{\"do\": \"read\", \"signal\": \"a-signal-of-another-plan\"}", "another-plan'"},
+        {"{\"do\": \"press\", \"signal\": \"attic\", \"down\": true}", "no signal 'attic'"},
+        {"{\"do\": \"press\", \"signal\": \"keypad\", \"down\": 1}", "'down': expected true or false"},
+        {"{\"do\": \"turn\", \"signal\": \"house-battery\", \"value\": \"11\"}", "from 10.5 to 14.8"},
+        {"{\"do\": \"turn\", \"signal\": \"attic\", \"value\": 11}", "no signal 'attic'"},
+        {"{\"do\": \"power\", \"on\": null}", "true or false"},
+        {"{\"do\": \"level\", \"line\": true}", "the name of a pin, or its number"},
+        {"{\"do\": \"convert\", \"line\": \"L4\", \"reference\": \"attic\"}", "one of the ADC's references"},
+        {"{\"do\": \"convert\", \"line\": \"L4\", \"reference\": 1}", "one of the ADC's references"},
+        {"{\"do\": \"i2c\", \"bus\": 9, \"address\": 1}", "'bus': expected a number from 0 to 0"},
+        {"{\"do\": \"i2c\", \"bus\": 0, \"address\": 1}", "acknowledge"},
+        {"{\"do\": \"i2c\", \"bus\": \"dome\", \"address\": 1, \"out\": \"1\"}",
+         "a list of at most 255 bytes"},
+        {"{\"do\": \"i2c\", \"bus\": \"dome\", \"address\": 1, \"out\": [1.5]}",
+         "whole numbers from 0 to 255"},
+        {"{\"do\": \"i2c\", \"bus\": \"dome\", \"address\": 1, \"out\": [-1]}",
+         "whole numbers from 0 to 255"},
+        {"{\"do\": \"wait-change\", \"lines\": \"L12\", \"at_most_us\": 5}", "a list of pins"},
+        {"{\"do\": \"wait-change\", \"lines\": [\"L99\"], \"at_most_us\": 5}", "the board has no pin 'L99'"},
     };
     char path[300];
     snprintf(path, sizeof path, "%s", scratch_path("wrong.sock"));
@@ -196,6 +280,14 @@ static void says_what_is_wrong(void)
         CHECK_ROW(rows[i].ask, error != NULL && strstr(error, rows[i].error) != NULL);
         json_decref(answer);
     }
+    static char many[3 * 256 + 100] = "{\"do\": \"i2c\", \"bus\": \"dome\", \"address\": 1, \"out\": [0";
+    for (int i = 0; i < 255; i++)
+        strcat(many, ",0");
+    strcat(many, "]}\n");
+    json_t *refused = ask_raw(client, many, strlen(many));
+    const char *why = json_string_value(json_object_get(refused, "error"));
+    CU_ASSERT(why != NULL && strstr(why, "a list of at most 255 bytes") != NULL);
+    json_decref(refused);
     static char huge[70000];
     memset(huge, ' ', sizeof huge);
     json_t *answer = ask_raw(client, huge, sizeof huge);
@@ -267,6 +359,8 @@ static void the_client_runs(void)
 
 CU_TestInfo listen_tests[] = {
     {"what is written works", what_is_written_works},
+    {"answers what is asked", answers_what_is_asked},
+    {"lists the damage", lists_the_damage},
     {"is the bench", is_the_bench},
     {"says what is wrong", says_what_is_wrong},
     {"leaves what is there", leaves_what_is_there},

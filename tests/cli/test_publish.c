@@ -72,12 +72,12 @@ static int lines_in(const char *path)
 static void values_come_alone(const char *port, const char *url, const char *heard)
 {
     const char *const listener[] = {"mosquitto_sub", "-h", "127.0.0.1", "-p", port, "-v", "-t",
-                                    "fern/hill/+",   "-C", "9",         "-W", "20", NULL};
+                                    "fern/hill/+",   "-C", "11",        "-W", "20", NULL};
     const pid_t listens = start(listener, heard);
     usleep(700000);
     run_result r =
-        run_command("record", PLAN, "house-battery", "mirror-temperature", "twilight", "--scene", SCENE,
-                    "--at", "20min", "--for", "2s", "--every", "1s", "--real-time", "--publish", url,
+        run_command("record", PLAN, "house-battery", "mirror-temperature", "twilight", "keypad", "--scene",
+                    SCENE, "--at", "20min", "--for", "2s", "--every", "1s", "--real-time", "--publish", url,
                     "--publish-as", "value", "-o", scratch_path("published.csv"), NULL);
     if (r.status != 0 || r.err[0] != '\0')
         printf("\n  %d: %s\n", r.status, r.err);

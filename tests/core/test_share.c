@@ -98,10 +98,35 @@ static void a_margin_moves_both_ends_inward(void)
     }
 }
 
+/* Steps with hysteresis, and behind them one that is not theirs. */
+static void levels_go_by_their_steps(void)
+{
+    static const tl_level_step steps[] = {{100, 90}, {200, 180}, {300, 270}, {0, 0}};
+    static const struct {
+        const char *name;
+        uint16_t count;
+        uint8_t was, is;
+    } rows[] = {
+        {"below all", 99, 0, 0},
+        {"at the first", 100, 0, 1},
+        {"it stays on", 90, 1, 1},
+        {"and goes off", 89, 1, 0},
+        {"two at once", 250, 0, 2},
+        {"beyond all", 65535, 0, 3},
+        {"beyond, as it was", 300, 3, 3},
+        {"all off at once", 0, 3, 0},
+        {"between, from above", 185, 3, 2},
+        {"between, from below", 185, 1, 1},
+    };
+    for (size_t i = 0; i < ROWS(rows); i++)
+        CHECK_ROW(rows[i].name, tl_level_by(steps, 3, rows[i].count, rows[i].was) == rows[i].is);
+}
+
 CU_TestInfo share_tests[] = {
     {"shares are clamped and rounded", shares_are_clamped_and_rounded},
     {"a margin moves both ends inward", a_margin_moves_both_ends_inward},
     {"levels are equal bands", levels_are_equal_bands},
     {"a trembling value does not flicker", a_trembling_value_does_not_flicker},
+    {"levels go by their steps", levels_go_by_their_steps},
     CU_TEST_INFO_NULL,
 };

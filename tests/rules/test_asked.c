@@ -234,6 +234,36 @@ static const struct {
      "signals: {s: {source: {open-collector: ground, saturation: 0 V .. 0.3 V, on: 110 uA}, stages: [pull: "
      "{up: 24k7 "
      "±1 %, to: logic}], pin: L12}}\n"},
+    {"a supply for nothing", "unused-supply", "supplies: {five: 5 V ±5 %}\nsignals: {" KNOB "}\n",
+     "supplies: {five: 5 V ±5 %}\nsignals: {" KNOB "}\nmodules: {d: {supply: five, current: 10 mA}}\n"},
+    {"a supply that a pin of a module is on", "unused-supply",
+     "supplies: {five: 5 V ±5 %}\nsignals: {" KNOB
+     "}\nmodules: {d: {supply: logic, current: 10 mA, pins: {VDD: logic}}}\n",
+     "supplies: {five: 5 V ±5 %}\nsignals: {" KNOB
+     "}\nmodules: {d: {supply: logic, current: 10 mA, pins: {VDD: five}}}\n"},
+    {"points that end before the source does", "table-short",
+     "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {unit: kg, points: [0.5 V: 0 kg, 1 V: 2 "
+     "kg, 3 V: 5 "
+     "kg], decimals: 1}}}\n",
+     "signals: {s: {source: {voltage: 0 V .. 3 V}, pin: L4, reading: {unit: kg, points: [0 V: 0 kg, 1 V: 2 "
+     "kg, 3 V: 5 "
+     "kg], decimals: 1}}}\n"},
+    {"points of a loop that end before it does", "table-short",
+     "supplies: {v24: 24 V ±5 %}\nsignals: {l: {source: {current: 4 mA .. 20 mA, supply: v24}, stages: "
+     "[load: 120 ohm "
+     "±1 %], pin: L4, reading: {unit: kg, points: [4 mA: 0 kg, 8 mA: 2 kg, 19 mA: 5 kg], decimals: 1}}}\n",
+     "supplies: {v24: 24 V ±5 %}\nsignals: {l: {source: {current: 4 mA .. 20 mA, supply: v24}, stages: "
+     "[load: 120 ohm "
+     "±1 %], pin: L4, reading: {unit: kg, points: [4 mA: 0 kg, 8 mA: 2 kg, 20 mA: 5 kg], decimals: 1}}}\n"},
+    {"firmware that divides by all counts", "restated",
+     "signals: {k: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L4, reading: {unit: '%', steps: "
+     "full}}}\n",
+     "signals: {k: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L4, reading: {unit: '%', steps: "
+     "half}}}\n"},
+    {"firmware that divides by the last count", "restated",
+     "signals: {k: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L4, reading: {unit: '%', steps: "
+     "end-to-end}}}\n",
+     "signals: {k: {source: {potentiometer: 10k ±20 %, top: logic}, pin: L4, reading: {unit: '%'}}}\n"},
     {"a rail behind a pin's resistance is more than its supply", "measures-itself",
      "signals: {s: {source: {rail: logic}, stages: [divider: {upper: 10k ±1 %, lower: 10k ±1 %}], pin: L4, "
      "reading: "
