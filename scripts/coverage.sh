@@ -1,14 +1,19 @@
 #!/bin/sh
 # SPDX-License-Identifier: MIT
-# coverage.sh FOLDER: the tests in a build that counts, then lines and branches of each room, and the lines of the core that none reached.
+# coverage.sh FOLDER: the tests in a build that counts, and each call about files failing (tests/cli/failing_files.py); then lines and branches
+# of each room, and the lines of the core that none reached. Four suites do not pass in that build: what counts writes files of its own (trust, mishaps), and
+# libraries that count are not linked into programs that do not (install, golden).
 set -eu
 cd "$(dirname "$0")/.."
 mkdir -p "$1"
 log=$1/coverage.log
-cmake -S . -B "$1" -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS="--coverage -O0" -DTINYLADDER_TESTS=ON >"$log" || { cat "$log"; exit 1; }
+cc -c tests/counted_end.c -o "$1/counted_end.o"
+cmake -S . -B "$1" -DCMAKE_EXE_LINKER_FLAGS="$PWD/$1/counted_end.o" -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS="--coverage -O0" -DTINYLADDER_TESTS=ON >"$log" || { cat "$log"; exit 1; }
 cmake --build "$1" -j "$(nproc)" >>"$log" 2>&1
 find "$1" -name '*.gcda' -delete
 ctest --test-dir "$1" -j "$(nproc)" >>"$log" 2>&1 || tail -12 "$log"
+TL_LONG=1 ctest --test-dir "$1" -R '^(wrong words|random|explain|large plans)$' >>"$log" 2>&1 || tail -6 "$log"
+python3 tests/cli/failing_files.py "$1/tinyladder" "$1/tests/libno-files.so" demo "$1/failing" 120 >>"$log" 2>&1 || tail -2 "$log"
 work=$(mktemp -d)
 trap 'rm -rf "$work"' EXIT
 root=$PWD
