@@ -137,7 +137,7 @@ best "500 Hz of ripple behind 10 s, an hour on" "$build/tinyladder" read "$out/r
 echo "== Diagnosis: faults drawn by how often they happen, on benches with parts of their own; a fifth with sources twice as far off"
 explain="$here/../src/explain/hypotheses.c $here/../src/explain/observed.c $here/../src/explain/rehearsal.c $here/../src/explain/next.c
     $here/../src/explain/predict.c $here/../src/explain/situation_scene.c $here/../src/explain/seen_figures.c $here/../src/explain/likelihood.c $here/../src/explain/rank.c $here/../src/explain/near.c
-    $here/../src/explain/touch.c $here/../src/explain/within.c"
+    $here/../src/explain/touch.c $here/../src/explain/within.c $here/../src/explain/focus.c"
 cc -std=c11 -O2 -I "$here/../include" -I "$here/../src" "$here/host/explain.c" $explain -o "$out/explain" \
     "$build/libtinyladder-rooms.a" "$build/libtinyladder-bench.a" "$build/libtinyladder-design.a" "$build/libtinyladder.a" \
     "$build/libtinyladder-rooms.a" "$build/libtinyladder-bench.a" -llapacke -lfyaml -lcsv -ljansson -lm

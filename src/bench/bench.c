@@ -23,9 +23,7 @@ tl_bench *bench_new_of(tl_circuit *circuit, const tl_scene *scene, unsigned long
     bench->port = (tl_port){&bench_port_ops, bench, &bench->reader};
     wiring_init(bench);
     bench->lines = tl_alloc((size_t)circuit->plan->board->pin_count, sizeof *bench->lines);
-    bench->mux_input = tl_alloc((size_t)circuit->plan->mux_count, sizeof *bench->mux_input);
-    for (int i = 0; i < circuit->plan->mux_count; i++)
-        bench->mux_input[i] = -2; /* not looked at yet */
+    routes_init(bench);
     feeds_begin(bench);
     converter_init(bench);
     leave_others_out(bench);
@@ -84,6 +82,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->told);
     free(bench->lines);
     free(bench->mux_input);
+    free(bench->routed);
     free(bench->pins);
     free(bench->closed);
     free(bench->pressed);

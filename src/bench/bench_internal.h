@@ -270,6 +270,7 @@ struct tl_bench {
     bench_pin *pins; /* of the plan */
     bench_line *lines;
     int *mux_input; /* of every multiplexer, the one that is switched through; TL_NONE */
+    int *routed, routed_count; /* signals on the bench that come through multiplexers */
     tl_bench_damage *damages;
     int damage_count;
     int64_t line_turn_ns; /* when a fault next may move a line or a multiplexer; INT64_MAX: never */
@@ -435,6 +436,8 @@ double stray_volts(const tl_bench *bench, double rail);
 
 /* islands.c: which there are. Signals that the bench is not of are left out before. */
 void leave_others_out(tl_bench *bench);
+bool is_on_bench(const tl_bench *bench, int line);
+bool is_point_on_bench(const tl_bench *bench, int node);
 void islands_init(tl_bench *bench);
 void islands_free(tl_bench *bench);
 
@@ -465,6 +468,7 @@ bool damage_turns(const tl_bench *bench, const bench_island *island);
 void damage_record(tl_bench *bench, bench_island *island);
 
 /* routes.c: sets the switches as the lines that select them stand now. */
+void routes_init(tl_bench *bench);
 void muxes_update(tl_bench *bench);
 
 /* misread.c: what firmware with a mistake takes for the count, and by how much it is off with its value. */

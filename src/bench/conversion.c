@@ -94,6 +94,8 @@ static void sample_signal(tl_bench *bench, int signal, int64_t acquisition_ns)
 {
     const tl_signal_nodes *nodes = &bench->circuit->signals[signal];
     bench_island *s = bench->signals[signal].island;
+    if (!is_on_bench(bench, signal))
+        return; /* no one asks what it holds then */
     const double at_pin = signal_volts(bench, signal);
     if (signal_floats(bench, signal) || nodes->sampled == TL_NET_NONE) {
         bench->held_volts = at_pin;

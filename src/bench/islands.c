@@ -45,7 +45,7 @@ static void open_island(tl_bench *bench, bench_island *s, int node)
     take_contacts(bench, s);
 }
 
-static bool is_on_bench(const tl_bench *bench, int line)
+bool is_on_bench(const tl_bench *bench, int line)
 {
     return bench->of == NULL || line >= bench->circuit->plan->signal_count || bench->of[line];
 }
@@ -59,6 +59,22 @@ void leave_others_out(tl_bench *bench)
         for (int node = c->first_node[i]; node < c->first_node[i + 1] && !bench->of[i]; node++)
             tl_net_leave_out_at(bench->net, node);
     }
+}
+
+bool is_point_on_bench(const tl_bench *bench, int node)
+{
+    const int *first = bench->circuit->first_node;
+    int low = 0, high = bench->circuit->plan->signal_count;
+    if (bench->of == NULL || node < first[0] || node >= first[high])
+        return true;
+    while (high - low > 1) {
+        const int middle = (low + high) / 2;
+        if (first[middle] <= node)
+            low = middle;
+        else
+            high = middle;
+    }
+    return bench->of[low];
 }
 
 /* Lines that are not on the bench all stand at one point that leads nowhere. */

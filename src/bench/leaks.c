@@ -49,8 +49,10 @@ static void wire(tl_bench *bench, const tl_leak *leak)
 void leaks_wire(tl_bench *bench)
 {
     tl_net_set_view(bench->net, TL_VIEW_SOLDERED);
-    for (int i = 0; i < bench->circuit->leak_count; i++)
-        wire(bench, &bench->circuit->leaks[i]);
+    for (int i = 0; i < bench->circuit->leak_count; i++) {
+        if (is_point_on_bench(bench, bench->circuit->leaks[i].node))
+            wire(bench, &bench->circuit->leaks[i]);
+    }
     tl_net_set_view(bench->net, TL_VIEW_BOTH);
 }
 

@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* Multiplexers: which switch is closed follows from the lines that the firmware drives. */
+#include "base/memory.h"
 #include "bench/bench_internal.h"
 
 /* A line that nothing drives reads as low here: a real one would do as it likes, which check warns of. */
@@ -50,6 +51,19 @@ static void lead_tied(tl_bench *bench, bool make)
     }
 }
 
+void routes_init(tl_bench *bench)
+{
+    const tl_circuit *c = bench->circuit;
+    bench->mux_input = tl_alloc((size_t)c->plan->mux_count, sizeof *bench->mux_input);
+    for (int i = 0; i < c->plan->mux_count; i++)
+        bench->mux_input[i] = -2; /* not looked at yet */
+    bench->routed = tl_alloc((size_t)c->plan->signal_count, sizeof *bench->routed);
+    for (int s = 0; s < c->plan->signal_count; s++) {
+        if (c->signals[s].route_length > 0 && is_on_bench(bench, s))
+            bench->routed[bench->routed_count++] = s;
+    }
+}
+
 /* Break before make: all that open, then the one that closes. */
 void muxes_update(tl_bench *bench)
 {
@@ -58,7 +72,8 @@ void muxes_update(tl_bench *bench)
         return;
     for (int make = 0; make < 2; make++) {
         lead_tied(bench, make == 1);
-        for (int s = 0; s < c->plan->signal_count; s++) {
+        for (int i = 0; i < bench->routed_count; i++) {
+            const int s = bench->routed[i];
             int pin = c->plan->signals[s].pin;
             for (int r = 0; r < c->signals[s].route_length; r++) {
                 const tl_pin *input = &c->plan->pins[pin];

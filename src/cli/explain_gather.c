@@ -20,8 +20,10 @@ typedef struct {
 
 static void refuse(gathering *g, const char *option, const char *text, const char *why)
 {
+    enum { SHOWN = 100 };
     if (g->good)
-        fprintf(stderr, "tinyladder: %s: '%s': %s\n", option, text, why);
+        fprintf(stderr, "tinyladder: %s: '%.*s%s': %s\n", option, SHOWN, text,
+                strlen(text) > SHOWN ? "..." : "", why);
     g->good = false;
 }
 
@@ -286,9 +288,10 @@ int explain_gather_counts(const explain_options *o, gathering *g)
     counts *from = counts_open(o->counts, g->circuit, &status);
     if (from == NULL)
         return status;
-    int all[GIVEN_MOST], count = g->signal_count;
-    memcpy(all, g->signals, sizeof all);
-    for (int i = 0; g->signal_count == 0 && i < g->plan->signal_count && count < GIVEN_MOST; i++)
+    int *all = must(calloc((size_t)(g->plan->signal_count + g->signal_count) + 1, sizeof *all)),
+        count = g->signal_count, came = 0;
+    memcpy(all, g->signals, (size_t)count * sizeof *all);
+    for (int i = 0; g->signal_count == 0 && i < g->plan->signal_count; i++)
         all[count++] = i;
     taken *readings = must(calloc((size_t)count + 1, sizeof *readings));
     for (int n = 0; n < (counts_is_live(from) ? LIVE : 1); n++) {
@@ -296,14 +299,16 @@ int explain_gather_counts(const explain_options *o, gathering *g)
         for (int i = 0; i < count; i++) {
             const bool known = readings[i].is.status == TL_OK || readings[i].is.status == TL_ERR_RANGE;
             seen_signal *seen = known ? situation_signal(situation_at(g, 0), all[i]) : NULL;
+            came += known;
             if (seen != NULL && seen->count < SEEN_SAMPLES_MOST)
                 seen->samples[seen->count++] =
                     g->plan->signals[all[i]].analog ? (double)readings[i].is.count : readings[i].is.high;
         }
     }
     free(readings);
-    status = counts_close(from, g->seen->count > 0 ? EXIT_DONE : EXIT_HARDWARE);
-    if (g->seen->count == 0)
+    free(all);
+    status = counts_close(from, came > 0 ? EXIT_DONE : EXIT_HARDWARE);
+    if (came == 0)
         fprintf(stderr, "tinyladder: no signal came from %s\n", counts_name(o->counts));
     return status;
 }

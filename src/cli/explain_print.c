@@ -17,8 +17,8 @@ static const double least_probability = 0.01, telling = 2.5, wild = 4; /* spread
 
 static bool is_seen(const diagnosis *d, int signal)
 {
-    for (int k = 0; k < d->asked.seen->count; k++) {
-        const situation *in = &d->asked.seen->situations[k];
+    for (int k = 0; k < d->seen->count; k++) {
+        const situation *in = &d->seen->situations[k];
         for (int i = 0; i < in->signal_count; i++) {
             if (in->signals[i].signal == signal)
                 return true;
@@ -298,6 +298,10 @@ void explain_print(const diagnosis *d, const next_measurement *next, long most, 
     const tl_plan *plan = tl_circuit_plan(d->asked.circuit);
     printf("%s: %d faults tried; the likeliest on %d benches each, with parts drawn within tolerance.\n",
            plan->title, d->all.count - FIRST_FAULT, DRAWS);
+    if (d->are_compared < d->were_seen)
+        printf("Of the %d signals seen, %d were compared: those furthest from what sound parts give, and "
+               "some of their neighbours.\n",
+               d->were_seen, d->are_compared);
     for (int i = 0; i < tl_report_count(findings); i++) {
         if (i == 0)
             puts("\nCheck finds, and this may be all:");
@@ -394,7 +398,7 @@ json_t *explain_object(const diagnosis *d, const next_measurement *next, long mo
                           next->meter.other != TL_NET_NONE ? "ohms" : "volts", "situation", next->situation,
                           "selected", selected, "gain_bits", json_number(next->gain), "predicted", predicted);
     }
-    return json_pack("{s:i,s:b,s:b,s:o,s:o,s:o,s:o}", "faults_tried", d->all.count - FIRST_FAULT, "within",
-                     d->within, "impossible", d->impossible, "seen", figures_object(d), "causes", causes,
-                     "check", found, "next", where);
+    return json_pack("{s:i,s:i,s:b,s:b,s:o,s:o,s:o,s:o}", "faults_tried", d->all.count - FIRST_FAULT,
+                     "signals_seen", d->were_seen, "within", d->within, "impossible", d->impossible, "seen",
+                     figures_object(d), "causes", causes, "check", found, "next", where);
 }

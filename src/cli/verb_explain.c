@@ -24,8 +24,6 @@ enum {
     KEY_TWO
 };
 
-enum { MANY_SIGNALS = 300 }; /* more than that takes longer than anyone expects */
-
 static const struct argp_option explain_rows[] = {
     {"saw", KEY_SAW, "COUNTS", 0,
      "counts or levels: '2610', samples '2610 2611', one situation after the other '12, 510, 1020', or "
@@ -161,9 +159,6 @@ static int explain_once(const explain_options *o, tl_circuit *circuit, const obs
                         next_measurement *next, bool *more, tl_report *report)
 {
     diagnosis d;
-    if (tl_circuit_plan(circuit)->signal_count > MANY_SIGNALS)
-        fprintf(stderr, "tinyladder: a plan of %d signals: this may take half a minute\n",
-                tl_circuit_plan(circuit)->signal_count);
     if (!diagnose(&d, circuit, seen, &(diagnose_options){o->priors, o->two}, report))
         return print_unreadable(report);
     tl_report *findings = explain_findings(&d);

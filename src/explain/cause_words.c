@@ -154,7 +154,8 @@ void ohms_in_words(double ohms, char text[40])
     if (isinf(ohms))
         snprintf(text, 40, "open");
     else
-        snprintf(text, 40, "%s", tl_quantity_write(ohms < 0.5 ? 0 : ohms, TL_DIM_OHM, TL_ROUND_NEAREST, value));
+        snprintf(text, 40, "%s",
+                 tl_quantity_write(ohms < 0.5 ? 0 : ohms, TL_DIM_OHM, TL_ROUND_NEAREST, value));
 }
 
 void figure_value(const question *q, int number, double value, char text[40])

@@ -3,6 +3,7 @@
 #include "explain/hypotheses.h"
 #include "base/memory.h"
 #include "elaborate/circuit_struct.h"
+#include "explain/near.h"
 #include "model/csv_file.h"
 #include "model/parts.h"
 #include <math.h>
@@ -333,7 +334,8 @@ static void name_line(hypothesis *h, const tl_plan *plan, const tl_parts *parts)
 static hypothesis *add(hypotheses *all)
 {
     all->list = tl_grow(all->list, (size_t)all->count, sizeof *all->list);
-    all->list[all->count] = (hypothesis){.wider = 1, .share = 1};
+    all->list[all->count] =
+        (hypothesis){.wider = 1, .share = 1, .owner = {TL_NONE, TL_NONE, TL_NONE, TL_NONE}};
     return &all->list[all->count++];
 }
 
@@ -347,6 +349,7 @@ static hypothesis *add_line(hypotheses *all, tl_circuit *circuit, const char *li
         h = add(all);
         h->line = tl_copy_text(line);
         h->fault = scene->faults[0];
+        owners_of(tl_circuit_plan(circuit), line, h->owner);
     }
     tl_report_free(report);
     tl_scene_free(scene);
@@ -475,6 +478,7 @@ void hypotheses_add_pair(hypotheses *all, int one, int other)
                       .other = b->fault,
                       .is_pair = true,
                       .pair = {one, other},
+                      .owner = {a->owner[0], a->owner[1], b->owner[0], b->owner[1]},
                       .wider = 1,
                       .prior = pair_share * a->prior * b->prior};
     name(h, "two-faults", part);

@@ -13,6 +13,7 @@ typedef struct {
     tl_scene_fault other; /* of two at once the second */
     bool is_pair;
     int pair[2];           /* which two, by their place in the list */
+    int owner[4];          /* signals that they name; TL_NONE */
     double wider;          /* sources are drawn from this many times what was stated */
     char part[CAUSE_TEXT]; /* what has the fault, */
     char kind[40];         /* which it is, such as times-10, */

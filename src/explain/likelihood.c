@@ -101,9 +101,15 @@ static double likelihood_of_ways(const question *q, const prediction *p)
     return log_of_sum(all, OPEN_WAYS);
 }
 
-/* What a line does that nothing holds is another on each bench: each draw is a way of its own, with the
- * spread that sound parts have. */
-double likelihood_of_draws(const question *q, const prediction *sound, const prediction *p)
+static double likelihood_of_all(const question *q, const prediction *p)
+{
+    double sum = 0;
+    for (int i = 0; i < q->count; i++)
+        sum += agreement(&q->figures[i], p->mean[i], p->variance[i]);
+    return sum;
+}
+
+static double best_draws(const question *q, const prediction *sound, const prediction *p)
 {
     double all[DRAWS];
     for (int d = 0; d < p->draws; d++) {
@@ -114,14 +120,20 @@ double likelihood_of_draws(const question *q, const prediction *sound, const pre
     return log_of_sum(all, p->draws);
 }
 
+/* What a line does that nothing holds is another on each bench: each draw is a way of its own, with the
+ * spread that sound parts have. Where many signals share a reference or a supply, one of the draws has it as
+ * it was, of sound parts, too: that says nothing for a cause. */
+double likelihood_of_draws(const question *q, const prediction *sound, const prediction *p)
+{
+    return best_draws(q, sound, p) - fmax(0, best_draws(q, sound, sound) - likelihood_of_all(q, sound));
+}
+
 double likelihood_of(const question *q, const prediction *sound, const prediction *p)
 {
     bool upper[DRAWS], in[DRAWS], floats = false;
-    double sum = 0;
-    for (int i = 0; i < q->count; i++) {
-        sum += agreement(&q->figures[i], p->mean[i], p->variance[i]);
+    const double sum = likelihood_of_all(q, p);
+    for (int i = 0; i < q->count; i++)
         floats = floats || p->floats[i];
-    }
     if (floats)
         return fmax(sum, fmax(likelihood_of_ways(q, p), likelihood_of_draws(q, sound, p)));
     if (!part_draws(q, p, upper))

@@ -107,8 +107,7 @@ static int owner_of_path(const tl_plan *plan, const char *path)
     return tl_plan_signal(plan, owner, &signal) != NULL ? signal : TL_NONE;
 }
 
-/* The signals that a line of a scene names: one, or two that change places. */
-static void owners_of(const tl_plan *plan, const char *line, int owner[2])
+void owners_of(const tl_plan *plan, const char *line, int owner[2])
 {
     const char *path = strchr(line, ' ') + 1, *other = *path == '[' ? strchr(path, ' ') : NULL;
     owner[0] = owner_of_path(plan, path + (*path == '['));
@@ -123,30 +122,81 @@ static bool is_far(const int owner[2], const bool *near)
 
 /* --- what has to be on a bench --- */
 
-/* Signals that have a point in common with the network around the pin of one of them. */
-static void wire_network(tl_circuit *circuit, int signal, bool *wired)
+static int first_of(int *network, int signal)
+{
+    while (network[signal] != signal)
+        signal = network[signal] = network[network[signal]];
+    return signal;
+}
+
+static bool has_point_of(const tl_circuit *circuit, int signal, const tl_island *island)
+{
+    for (int node = circuit->first_node[signal]; node < circuit->first_node[signal + 1]; node++) {
+        if (tl_island_index(island, node) != TL_NET_NONE)
+            return true;
+    }
+    return false;
+}
+
+/* Joins all signals that have a point in common with the network around the pin of one of them. */
+static void join_network(tl_circuit *circuit, int signal, int *network, bool *known)
 {
     tl_island *island = tl_island_new(circuit->net, TL_VIEW_SOLDERED, circuit->signals[signal].pin);
     for (int i = 0; i < circuit->plan->signal_count; i++) {
-        for (int node = circuit->first_node[i]; node < circuit->first_node[i + 1] && !wired[i]; node++)
-            wired[i] = tl_island_index(island, node) != TL_NET_NONE;
+        if (!has_point_of(circuit, i, island))
+            continue;
+        const int one = first_of(network, signal), other = first_of(network, i);
+        network[one > other ? one : other] = one < other ? one : other;
+        known[i] = known[i] || tl_island_index(island, circuit->signals[i].pin) != TL_NET_NONE;
     }
     tl_island_free(island);
 }
 
-/* `named`: that is near, or that a fault which is near has to do with. */
-static bool *signals_wired(tl_circuit *circuit, const bool *named)
+int *networks_of(tl_circuit *circuit)
 {
-    bool *wired = tl_alloc((size_t)circuit->plan->signal_count + 1, sizeof *wired);
-    for (int i = 0; i < circuit->plan->signal_count; i++) {
-        if (named[i])
-            wire_network(circuit, i, wired);
-        wired[i] = wired[i] || named[i];
+    const int count = circuit->plan->signal_count;
+    int *network = tl_alloc((size_t)count + 1, sizeof *network);
+    bool *known = tl_alloc((size_t)count + 1, sizeof *known);
+    for (int i = 0; i < count; i++)
+        network[i] = i;
+    for (int i = 0; i < count; i++) {
+        if (!known[i])
+            join_network(circuit, i, network, known);
     }
-    return wired;
+    for (int i = 0; i < count; i++)
+        network[i] = first_of(network, i);
+    free(known);
+    return network;
 }
 
-tl_fault_list faults_near(tl_circuit *circuit, const observed *seen, bool **wired)
+void signals_wired(const int *network, int count, bool *wired)
+{
+    bool *any = tl_alloc((size_t)count + 1, sizeof *any);
+    for (int i = 0; i < count; i++)
+        any[network[i]] = any[network[i]] || wired[i];
+    for (int i = 0; i < count; i++)
+        wired[i] = any[network[i]];
+    free(any);
+}
+
+bool *signals_of_meters(tl_circuit *circuit, const observed *seen)
+{
+    bool *asked = tl_alloc((size_t)circuit->plan->signal_count + 1, sizeof *asked);
+    for (int k = 0; k < seen->count; k++) {
+        situation others = seen->situations[k];
+        others.signal_count = 0;
+        (void)ask_of(circuit, &others, asked);
+    }
+    return asked;
+}
+
+void bench_parts_free(bench_parts *parts)
+{
+    free(parts->wired);
+    free(parts->network);
+}
+
+tl_fault_list faults_near(tl_circuit *circuit, const observed *seen, bench_parts *parts)
 {
     const tl_plan *plan = circuit->plan;
     tl_fault_list faults = tl_faults_of_plan(plan);
@@ -170,9 +220,14 @@ tl_fault_list faults_near(tl_circuit *circuit, const observed *seen, bool **wire
             named[owner[k]] = true;
     }
     faults.count = kept;
-    *wired = plan->signal_count > ALL_TELL ? signals_wired(circuit, named) : NULL;
+    *parts = (bench_parts){NULL, networks_of(circuit)};
+    if (plan->signal_count > ALL_TELL) {
+        parts->wired = named;
+        signals_wired(parts->network, plan->signal_count, named);
+    } else {
+        free(named);
+    }
     free(asked);
     free(near);
-    free(named);
     return faults;
 }

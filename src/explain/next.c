@@ -85,7 +85,7 @@ static bool is_near(const diagnosis *d, int causes, const bool *touched, int nod
     if (tl_net_is_rail(c->net, node) || is_at_fault(d, causes, node))
         return true;
     for (int i = 0; i < c->plan->signal_count; i++) {
-        if (touched[i] && (d->wired == NULL || d->wired[i]) && is_of_signal(c, i, node))
+        if (touched[i] && (d->parts.wired == NULL || d->parts.wired[i]) && is_of_signal(c, i, node))
             return true;
     }
     for (int k = 0; k < d->asked.seen->count; k++) {
@@ -240,7 +240,7 @@ static predicted_reading reading_of(const question *q, const prediction *p, int 
 static void predict_meters(const diagnosis *d, int causes, const observed *with, predicted_reading *of)
 {
     question q;
-    question_of(&q, d->asked.circuit, with, d->wired);
+    question_of(&q, d->asked.circuit, with, &d->parts);
     const int meters = with->situations[0].meter_count;
     for (int i = 0; i < causes; i++) {
         prediction p;

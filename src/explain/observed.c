@@ -41,8 +41,9 @@ void situation_add_output(situation *in, const seen_output *output)
 
 const seen_source *situation_source(const situation *in, const tl_plan *plan, int signal)
 {
+    const int source = in->source_count > 0 ? tl_plan_same_source(plan, signal) : TL_NONE;
     for (int i = 0; i < in->source_count; i++) {
-        if (in->sources[i].signal == tl_plan_same_source(plan, signal))
+        if (in->sources[i].signal == source)
             return &in->sources[i];
     }
     return NULL;

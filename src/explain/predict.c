@@ -32,7 +32,7 @@ static void find_usual(question *q)
 {
     const tl_plan *plan = tl_circuit_plan(q->circuit);
     q->usual = tl_alloc((size_t)plan->output_count + 1, sizeof *q->usual);
-    tl_bench *bench = bench_new_of(q->circuit, NULL, TL_BENCH_IDEAL, q->wired);
+    tl_bench *bench = bench_new_of(q->circuit, NULL, TL_BENCH_IDEAL, q->parts->wired);
     for (int i = 0; i < plan->output_count; i++) {
         command(bench, plan, i, true);
         tl_bench_go_to(bench, tl_bench_time(bench) + 0.5);
@@ -185,17 +185,36 @@ static void take_samples(const question *q, const hypothesis *h, tl_bench *bench
     }
 }
 
+/* Whether the way of a signal has a multiplexer none of whose signals comes later. */
+static bool moves_one(const tl_plan *plan, int signal, bool *moved)
+{
+    bool more = false;
+    for (int pin = plan->signals[signal].pin; plan->pins[pin].mux != TL_NONE;) {
+        const int mux = plan->pins[pin].mux;
+        more = more || !moved[mux];
+        moved[mux] = true;
+        pin = plan->muxes[mux].common;
+    }
+    return more;
+}
+
 /* Meters come behind the samples, while multiplexers stay on the last channel that was asked for. */
 static void stay_on_last(const question *q, const hypothesis *h, tl_bench *bench, const situation *in)
 {
     if (in->meter_count == 0 || is_dead(q, h))
         return;
     const tl_plan *plan = tl_circuit_plan(q->circuit);
+    bool *moved = tl_alloc((size_t)plan->mux_count + 1, sizeof *moved),
+         *last = tl_alloc((size_t)in->signal_count + 1, sizeof *last);
+    for (int i = in->signal_count; i-- > 0;)
+        last[i] = moves_one(plan, in->signals[i].signal, moved);
     for (int i = 0; i < in->signal_count; i++) {
         tl_bench_reading r;
-        if (plan->pins[question_signal(q, in->signals[i].signal)->pin].mux != TL_NONE)
+        if (last[i])
             (void)tl_bench_read_plain(bench, in->signals[i].signal, &r);
     }
+    free(moved);
+    free(last);
 }
 
 /* A situation on one bench, with all samples taken. */
@@ -235,7 +254,7 @@ static played play_situation(const question *q, const hypothesis *h, int k, unsi
     const situation *in = &q->seen->situations[k];
     played p = {.q = q, .h = h, .k = k, .seed = seed, .scene = scene_of(q, h, k, seed)};
     p.taken = tl_alloc((size_t)in->signal_count + 1, sizeof *p.taken);
-    p.bench = bench_new_of(q->circuit, p.scene, seed, q->wired);
+    p.bench = bench_new_of(q->circuit, p.scene, seed, q->here);
     p.ohms = ohms_of(p.bench, in); /* before anything is fed */
     for (int i = 0; i < in->output_count; i++)
         command(p.bench, tl_circuit_plan(q->circuit), in->outputs[i].output, in->outputs[i].commanded);
@@ -295,16 +314,30 @@ static double figure_now(const played *p, figure_kind kind, int index)
     return meter_volts(p, index);
 }
 
+/* Whether what meters and loads show may be other than with sound parts. In a large plan it is where the
+ * fault touches a signal that they are on. */
+static bool meters_tell(const question *q)
+{
+    bool any = false;
+    for (int i = 0; q->parts->wired != NULL && i < tl_circuit_plan(q->circuit)->signal_count; i++) {
+        if (q->metered[i] && q->touched[i])
+            return true;
+        any = any || q->metered[i];
+    }
+    return !any;
+}
+
 /* All figures of a situation; what the fault does not touch is as it is without it. */
 static int look(const question *q, const hypothesis *h, int k, int draw, prediction *p, int at)
 {
     const situation *in = &q->seen->situations[k];
     double *figures = p->all + draw * q->count;
+    const bool meters = meters_tell(q);
     played now = play_situation(q, h, k, seed_of(draw));
     for (; at < q->count && q->figures[at].situation == k; at++) {
         const figure *f = &q->figures[at];
         const bool of_signal = f->kind == FIGURE_MEAN || f->kind == FIGURE_SPREAD || f->kind == FIGURE_SHOWN;
-        const bool as_sound = of_signal && !q->touched[in->signals[f->index].signal];
+        const bool as_sound = of_signal ? !q->touched[in->signals[f->index].signal] : !meters;
         figures[at] = as_sound ? q->sound[draw * q->count + at] : figure_now(&now, f->kind, f->index);
         p->floats[at] = p->floats[at] || (of_signal && !as_sound && now.taken[f->index].floats);
     }
@@ -312,17 +345,49 @@ static int look(const question *q, const hypothesis *h, int k, int draw, predict
     return at;
 }
 
-/* Finds out which of the signals that were seen a cause may change. */
-static void touch_by(const question *q, const hypothesis *h)
+/* The signals that tell of a cause: what it may change, what it has to do with, what meters and loads are on,
+ * and what hands its charge on to them. */
+static void wire_for(const question *q, const hypothesis *h)
 {
+    const int count = tl_circuit_plan(q->circuit)->signal_count;
+    const bool all = q->parts->wired == NULL && (h->line == NULL || touches_all(q->circuit, &h->fault) ||
+                                                 (h->is_pair && touches_all(q->circuit, &h->other)));
+    for (int i = 0; i < count; i++)
+        q->here[i] = all || q->metered[i];
+    for (int i = 0; i < 4; i++) {
+        if (h->line != NULL && h->owner[i] != TL_NONE)
+            q->here[h->owner[i]] = true;
+    }
     for (int k = 0; k < q->seen->count; k++) {
         const situation *in = &q->seen->situations[k];
         for (int i = 0; i < in->signal_count; i++) {
             const int signal = in->signals[i].signal;
-            q->touched[signal] = touches(q->circuit, h->line != NULL ? &h->fault : NULL, signal) ||
-                                 (h->is_pair && touches(q->circuit, &h->other, signal));
+            q->here[signal] = q->here[signal] || q->touched[signal] || hands_on(q, in, i);
         }
     }
+    signals_wired(q->parts->network, count, q->here);
+}
+
+static bool may_change(const question *q, const hypothesis *h, int signal)
+{
+    return touches(q->circuit, h->line != NULL ? &h->fault : NULL, signal) ||
+           (h->is_pair && touches(q->circuit, &h->other, signal));
+}
+
+/* Finds out which of the signals that were seen, or that a meter is on, a cause may change. */
+static void touch_by(const question *q, const hypothesis *h)
+{
+    for (int k = 0; k < q->seen->count; k++) {
+        const situation *in = &q->seen->situations[k];
+        for (int i = 0; i < in->signal_count; i++)
+            q->touched[in->signals[i].signal] = may_change(q, h, in->signals[i].signal);
+    }
+    for (int i = 0; q->metered != NULL && i < tl_circuit_plan(q->circuit)->signal_count; i++) {
+        if (q->metered[i])
+            q->touched[i] = may_change(q, h, i);
+    }
+    if (q->here != NULL)
+        wire_for(q, h);
 }
 
 void question_play(const question *q, const hypothesis *h, int k, unsigned long seed, situation *in)
@@ -347,7 +412,7 @@ void question_play(const question *q, const hypothesis *h, int k, unsigned long 
 static bool shows_in(const question *q, int k)
 {
     const situation *in = &q->seen->situations[k];
-    bool any = in->output_count > 0 || in->meter_count > 0;
+    bool any = in->output_count + in->meter_count > 0 && meters_tell(q);
     for (int i = 0; i < in->signal_count; i++)
         any = any || q->touched[in->signals[i].signal];
     return any;
@@ -401,13 +466,17 @@ static void widen_unstated(question *q)
     }
 }
 
-void question_of(question *q, tl_circuit *circuit, const observed *seen, const bool *wired)
+void question_of(question *q, tl_circuit *circuit, const observed *seen, const bench_parts *parts)
 {
     static const hypothesis sound = {.wider = 1};
     question_begin(q, circuit, seen);
-    q->wired = wired;
+    q->parts = parts;
     find_usual(q);
     q->touched = tl_alloc((size_t)tl_circuit_plan(circuit)->signal_count + 1, sizeof *q->touched);
+    if (parts->network != NULL) {
+        q->here = tl_alloc((size_t)tl_circuit_plan(circuit)->signal_count + 1, sizeof *q->here);
+        q->metered = signals_of_meters(circuit, seen);
+    }
     q->sound = tl_alloc((size_t)(DRAWS * q->count) + 1, sizeof *q->sound);
     touch_by(q, &sound);
     prediction all = {.all = q->sound, .floats = tl_alloc((size_t)q->count + 1, sizeof *all.floats)};

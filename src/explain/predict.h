@@ -12,7 +12,7 @@
 enum { DRAWS = 8 };
 
 /* For observations and signals that outlive it, with what sound parts do; question_free() at its end. */
-void question_of(question *q, tl_circuit *circuit, const observed *seen, const bool *wired);
+void question_of(question *q, tl_circuit *circuit, const observed *seen, const bench_parts *parts);
 
 typedef struct {
     int draws;

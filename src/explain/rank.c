@@ -2,6 +2,7 @@
 /* Every cause is predicted. Its likelihood times how often such a cause is met is its weight. */
 #include "explain/rank.h"
 #include "base/memory.h"
+#include "explain/focus.h"
 #include "explain/likelihood.h"
 #include "explain/near.h"
 #include "explain/within.h"
@@ -242,15 +243,37 @@ static double worth_more(const double *likelihood, int count)
     return fmax(best - hopeless, last);
 }
 
-/* The first hypothesis with just this fault: a line has a name at each multiplexer that it selects. */
-static int first_of_same(const hypotheses *all, int i)
+static unsigned long bucket_of(const tl_scene_fault *fault, int buckets)
 {
-    int first = FIRST_FAULT;
-    if (i < FIRST_FAULT)
-        return i;
-    while (first < i && !hypotheses_same(&all->list[first], &all->list[i]))
-        first++;
-    return first;
+    const unsigned char *bytes = (const unsigned char *)fault;
+    unsigned long sum = 5381;
+    for (size_t i = 0; i < sizeof *fault; i++)
+        sum = 33 * sum + bytes[i];
+    return sum % (unsigned long)buckets;
+}
+
+/* Of each the first hypothesis with just its fault: a line has a name at each multiplexer that it selects. */
+static int *first_of_same(const hypotheses *all)
+{
+    int *same = tl_alloc((size_t)all->count, sizeof *same),
+        *first = tl_alloc((size_t)all->count, sizeof *first),
+        *next = tl_alloc((size_t)all->count, sizeof *next);
+    for (int i = 0; i < all->count; i++)
+        first[i] = TL_NONE;
+    for (int i = 0; i < all->count; i++) {
+        const unsigned long bucket = bucket_of(&all->list[i].fault, all->count);
+        int at = i < FIRST_FAULT ? TL_NONE : first[bucket];
+        while (at != TL_NONE && !hypotheses_same(&all->list[at], &all->list[i]))
+            at = next[at];
+        same[i] = at != TL_NONE ? at : i;
+        if (at != TL_NONE)
+            continue;
+        next[i] = first[bucket];
+        first[bucket] = i;
+    }
+    free(first);
+    free(next);
+    return same;
 }
 
 static void look_closer(diagnosis *d, int i, double *likelihood)
@@ -263,33 +286,37 @@ static void look_closer(diagnosis *d, int i, double *likelihood)
         *likelihood = fmax(*likelihood, likelihood_of_draws(q, &d->predictions[0], &d->predictions[i]));
 }
 
-/* A draw of every cause; the rest of them only of those that may be it. */
+/* A draw of every cause; the rest of them only of those that may be it. A glance is less sure of each figure:
+ * of all causes by as much as of sound parts. */
 static void predict_all(diagnosis *d, double *likelihood)
 {
     question *q = &d->asked;
     const int count = d->all.count;
-    int *same = tl_alloc((size_t)count, sizeof *same);
-    predict(q, &d->all.list[0], DRAWS, &d->predictions[0]);
-    likelihood[0] = likelihood_of(q, &d->predictions[0], &d->predictions[0]);
+    int *same = first_of_same(&d->all);
+    predict(q, &d->all.list[SOUND], DRAWS, &d->predictions[SOUND]);
+    (void)glance(q, &d->predictions[SOUND], &d->predictions[SOUND], &likelihood[SOUND]);
     for (int i = 1; i < count; i++) {
         likelihood[i] = -INFINITY;
-        if (!shows_anywhere(q, &d->all.list[i]))
-            continue;
-        same[i] = first_of_same(&d->all, i);
-        if (same[i] < i)
+        if (same[i] < i || !shows_anywhere(q, &d->all.list[i]))
             continue;
         predict_at_a_glance(q, &d->all.list[i], &d->predictions[i]);
         if (!glance(q, &d->predictions[0], &d->predictions[i], &likelihood[i]) && i != OTHER_SOURCE)
             likelihood[i] = -INFINITY;
     }
-    const double worth = worth_more(likelihood, count);
+    const double worth = worth_more(likelihood, count),
+                 surer = likelihood_of(q, &d->predictions[SOUND], &d->predictions[SOUND]) - likelihood[SOUND];
+    likelihood[SOUND] += surer;
     for (int i = 1; i < count; i++) {
-        if (same[i] == i && (likelihood[i] >= worth || (is_any(&d->all.list[i]) && isfinite(likelihood[i]))))
-            look_closer(d, i, &likelihood[i]);
-        if (same[i] == 0 || same[i] == i)
+        if (d->predictions[same[i]].all == NULL)
             continue;
-        likelihood[i] = likelihood[same[i]];
-        prediction_copy(q, &d->predictions[same[i]], &d->predictions[i]);
+        if (same[i] < i) {
+            likelihood[i] = likelihood[same[i]];
+            prediction_copy(q, &d->predictions[same[i]], &d->predictions[i]);
+        } else if (likelihood[i] >= worth || (is_any(&d->all.list[i]) && isfinite(likelihood[i]))) {
+            look_closer(d, i, &likelihood[i]);
+        } else {
+            likelihood[i] += surer;
+        }
     }
     free(same);
 }
@@ -346,9 +373,10 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const dia
               tl_report *report)
 {
     prediction sound;
-    *d = (diagnosis){.within = true};
-    tl_fault_list faults = faults_near(circuit, seen, &d->wired);
-    question_of(&d->asked, circuit, seen, d->wired);
+    *d = (diagnosis){.seen = seen, .within = true};
+    d->compared = focus_on(circuit, seen, &d->were_seen, &d->are_compared);
+    tl_fault_list faults = faults_near(circuit, &d->compared, &d->parts);
+    question_of(&d->asked, circuit, &d->compared, &d->parts);
     d->all = hypotheses_of(circuit, &faults);
     tl_fault_list_free(&faults);
     for (int i = 0; i < tl_circuit_plan(circuit)->signal_count; i++)
@@ -357,7 +385,8 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const dia
     if (o->priors != NULL && !priors_load(&d->all, o->priors, report)) {
         hypotheses_free(&d->all);
         question_free(&d->asked);
-        free(d->wired);
+        bench_parts_free(&d->parts);
+        observed_free(&d->compared);
         return false;
     }
     d->predictions = tl_alloc((size_t)d->all.count, sizeof *d->predictions);
@@ -393,5 +422,6 @@ void diagnosis_free(diagnosis *d)
     free(d->causes);
     hypotheses_free(&d->all);
     question_free(&d->asked);
-    free(d->wired);
+    bench_parts_free(&d->parts);
+    observed_free(&d->compared);
 }

@@ -17,7 +17,10 @@ typedef struct {
 } ranked_cause;
 
 typedef struct {
-    bool *wired; /* signals that its benches are of; NULL: all of the plan */
+    const observed *seen; /* all of it; */
+    observed compared;    /* what the causes were asked for: of very many signals those that tell most */
+    int were_seen, are_compared; /* how many signals */
+    bench_parts parts;
     question asked;
     hypotheses all;
     prediction *predictions; /* of each hypothesis */

@@ -82,7 +82,7 @@ void rehearsal_observe(const rehearsal *r, observed *seen)
     question q;
     hypothesis other = *r->fault;
     other.wider = r->wider;
-    question_of(&q, r->circuit, seen, NULL);
+    question_of(&q, r->circuit, seen, &(bench_parts){NULL, NULL});
     for (int k = 0; k < seen->count; k++) {
         situation *in = &seen->situations[k];
         question_play(&q, &other, k, r->seed, in);

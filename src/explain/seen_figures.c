@@ -159,7 +159,9 @@ void question_free(question *q)
 {
     free(q->figures);
     free(q->usual);
+    free(q->metered);
     free(q->touched);
+    free(q->here);
     free(q->sound);
     *q = (question){.figures = NULL};
 }

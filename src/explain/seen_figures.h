@@ -3,6 +3,7 @@
 #ifndef TL_SEEN_FIGURES_H
 #define TL_SEEN_FIGURES_H
 
+#include "explain/near.h"
 #include "explain/observed.h"
 #include "tinyladder/bench.h"
 
@@ -29,10 +30,12 @@ typedef struct {
     const observed *seen;
     figure *figures;
     int count;
-    double *usual;     /* amperes of each output's load */
-    double *sound;     /* all figures of each draw of sound parts */
-    const bool *wired; /* signals that the benches are of; NULL: all of the plan */
-    bool *touched;     /* of each signal of the plan that was seen: the cause that is played may change it */
+    double *usual; /* amperes of each output's load */
+    double *sound; /* all figures of each draw of sound parts */
+    const bench_parts *parts;
+    bool *metered; /* of each signal of the plan: it is always on the bench */
+    bool *touched; /* and of those that were seen: the cause that is played may change it */
+    bool *here;    /* what a bench of this cause needs; NULL: all of the plan */
 } question;
 
 /* The figures alone. */

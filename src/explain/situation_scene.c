@@ -120,7 +120,8 @@ tl_scene *scene_of(const question *q, const hypothesis *h, int k, unsigned long 
     }
     const tl_plan *plan = tl_circuit_plan(q->circuit);
     for (int i = 0; i < plan->signal_count; i++) {
-        if (situation_source(in, plan, i) == NULL && tl_plan_same_source(plan, i) == i)
+        const bool far = q->here != NULL && !q->here[i] && plan->signals[i].source.kind != TL_SOURCE_RAIL;
+        if (!far && situation_source(in, plan, i) == NULL && tl_plan_same_source(plan, i) == i)
             draw_source(q, scene, i, drawn(seed, 700000u + 1000u * (unsigned)k + (unsigned)i));
     }
     for (int i = 0; i < in->meter_count; i++) {

@@ -86,6 +86,11 @@ static bool is_supply(const tl_circuit *circuit, int param)
     return false;
 }
 
+bool touches_all(const tl_circuit *circuit, const tl_scene_fault *fault)
+{
+    return fault->kind == TL_SCENE_MISSING || is_supply(circuit, fault->param[0]);
+}
+
 bool touches(tl_circuit *circuit, const tl_scene_fault *f, int signal)
 {
     const tl_plan *plan = circuit->plan;
@@ -96,7 +101,7 @@ bool touches(tl_circuit *circuit, const tl_scene_fault *f, int signal)
         return f->signal == signal;
     if (f->kind == TL_SCENE_MISREAD || f->kind == TL_SCENE_SETTING)
         return s->analog && plan->pins[s->pin].converter == f->setting.converter;
-    if (f->kind == TL_SCENE_MISSING || is_supply(circuit, f->param[0]))
+    if (touches_all(circuit, f))
         return true;
     for (int k = 0; k < 2; k++) {
         if (f->line[k] != TL_NONE && is_on_way(plan, signal, f->line[k]))

@@ -105,10 +105,9 @@ bool tl_plan_rail_is_low(const tl_plan *plan, int rail)
 int tl_plan_same_source(const tl_plan *plan, int signal)
 {
     const tl_source *source = &plan->signals[signal].source;
-    int first = 0;
-    while (first < signal &&
-           (source->kind != TL_SOURCE_RAIL || plan->signals[first].source.kind != TL_SOURCE_RAIL ||
-            plan->signals[first].source.supply != source->supply))
+    int first = source->kind == TL_SOURCE_RAIL ? 0 : signal;
+    while (first < signal && (plan->signals[first].source.kind != TL_SOURCE_RAIL ||
+                              plan->signals[first].source.supply != source->supply))
         first++;
     return first;
 }

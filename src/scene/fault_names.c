@@ -94,6 +94,13 @@ static int parts_called(const finder *f, const char *name, int *parts)
     return count;
 }
 
+/* What follows of a text behind `OWNER.`; NULL. */
+static const char *behind_owner(const char *text, const char *owner)
+{
+    const size_t length = strlen(owner);
+    return strncmp(text, owner, length) == 0 && text[length] == '.' ? text + length + 1 : NULL;
+}
+
 /* The wire of a multiplexer's common line: it leads to all of its switches, or to the input of another. */
 static int wire_of_common(const finder *f, const char *name, int *parts)
 {
@@ -102,8 +109,8 @@ static int wire_of_common(const finder *f, const char *name, int *parts)
     for (int m = 0; m < f->plan->mux_count; m++) {
         const tl_mux *mux = &f->plan->muxes[m];
         const tl_pin *behind = &f->plan->pins[mux->common];
-        snprintf(path, sizeof path, "%.80s.common", mux->name);
-        if (strcmp(path, name) != 0)
+        const char *wire = behind_owner(name, mux->name);
+        if (wire == NULL || strcmp(wire, "common") != 0)
             continue;
         if (behind->mux != TL_NONE) {
             snprintf(path, sizeof path, "%.80s.%d", f->plan->muxes[behind->mux].name, behind->input);
@@ -157,9 +164,8 @@ bool find_node(const finder *f, const yaml_tree *node, int *found)
 /* Whether a text is `OWNER.END`; only then *pin is set. */
 static bool is_wire(const char *owner, const char *end, const char *text, int at, int *pin)
 {
-    char path[TL_PATH_LONGEST];
-    snprintf(path, sizeof path, "%.80s.%s", owner, end);
-    if (strcmp(path, text) != 0)
+    const char *is = behind_owner(text, owner);
+    if (is == NULL || strcmp(is, end) != 0)
         return false;
     *pin = at;
     return true;
@@ -189,6 +195,8 @@ bool level_wire_named(const finder *f, const char *text, int *pin)
     char select[24];
     for (int m = 0; m < f->plan->mux_count; m++) {
         const tl_mux *mux = &f->plan->muxes[m];
+        if (behind_owner(text, mux->name) == NULL)
+            continue;
         for (int i = 0; i < mux->select_count; i++) {
             snprintf(select, sizeof select, "select-%d", i);
             if (is_wire(mux->name, select, text, mux->select[i].pin, pin))
