@@ -181,8 +181,9 @@ static void add_stimulus(bench_island *s, bench_stimulus stimulus)
     s->steepest = fmax(s->steepest, steepness_of(&stimulus));
     stimulus.known_ns[0] = stimulus.known_ns[1] = INT64_MIN;
     stimulus.placed = NAN;
-    s->ohms_move = s->ohms_move || !stimulus.exact;
-    s->jumps = s->jumps || (stimulus.waveform != NULL && stimulus.waveform->shape == TL_WAVEFORM_STEPS);
+    const bool jumps = stimulus.waveform != NULL && stimulus.waveform->shape == TL_WAVEFORM_STEPS;
+    s->ohms_move = s->ohms_move || (!stimulus.exact && !jumps);
+    s->jumps = s->jumps || jumps;
     if (stimulus.waveform == NULL)
         stimulus.period = 1 / stimulus.hertz;
     else if (stimulus.waveform->shape == TL_WAVEFORM_WAVE)

@@ -181,6 +181,28 @@ static void reveal_it(const hidden_fault *hidden)
     printf("\nThe fault: %s: %s\n", text, hidden->all.list[hidden->is].line);
 }
 
+/* Every fault is played in every situation: more than this takes longer than anyone waits. */
+static bool is_too_much(const explain_options *o, const gathering *g)
+{
+    enum { PRACTICE = 100, SEEN = 2000, SITUATIONS_TIMES_SIGNALS = 16000 };
+    const int signals = g->plan->signal_count, most = SITUATIONS_TIMES_SIGNALS / (signals > 0 ? signals : 1);
+    int seen = 0;
+    for (int k = 0; k < g->seen->count; k++)
+        seen += g->seen->situations[k].signal_count;
+    if (o->mystery >= 0 && signals > PRACTICE)
+        fprintf(stderr,
+                "tinyladder: --mystery: practise with a plan of %d signals at most: this one has %d\n",
+                PRACTICE, signals);
+    else if (g->seen->count > most)
+        fprintf(stderr, "tinyladder: %d situations of a plan of %d signals: %d at most\n", g->seen->count,
+                signals, most);
+    else if (seen > SEEN)
+        fprintf(stderr, "tinyladder: %d signals were seen, over all situations: %d at most\n", seen, SEEN);
+    else
+        return false;
+    return true;
+}
+
 static int explain_plan(const explain_options *o, gathering *g, tl_report *report)
 {
     hidden_fault hidden = {.is = -1};
@@ -195,6 +217,8 @@ static int explain_plan(const explain_options *o, gathering *g, tl_report *repor
         return status;
     if (o->record != NULL && (status = explain_gather_record(o, g)) != EXIT_DONE)
         return status;
+    if (is_too_much(o, g))
+        return EXIT_USAGE;
     if (o->mystery >= 0 && !explain_hide(o, g, report, &hidden)) {
         fprintf(stderr, "tinyladder: the plan has no fault that shows\n");
         hypotheses_free(&hidden.all);

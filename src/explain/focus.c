@@ -8,6 +8,10 @@
 #include <stdlib.h>
 #include <string.h>
 
+/* How many signals are compared; over all situations, and how many samples: fewer in a large plan, where each
+ * takes longer. */
+enum { SIGNALS_MOST = 40, SIGNALS_LEAST = 8, SAMPLES_LEAST = 4, LARGE = 100 };
+enum { PAIRS = 81, READS = 324, PAIRS_OF_LARGE = 40, READS_OF_LARGE = 160 };
 static const double beyond = 1e9; /* what is not within tolerance comes before all that is */
 
 typedef struct {
@@ -92,7 +96,7 @@ static void find_all_off(tl_circuit *circuit, const observed *seen, const bool *
         int few = 0;
         for (int i = 0; i < count; i++)
             asked[i] = here[i] = false;
-        for (to = from; to < count && few < FOCUS_MOST; to++) {
+        for (to = from; to < count && few < SIGNALS_MOST; to++) {
             asked[to] = is_seen[to];
             few += is_seen[to] ? keep_with_before(seen, to, here) : 0;
         }
@@ -125,7 +129,8 @@ static int keep_others_there(const tl_plan *plan, int signal, const bool *is_see
     return more;
 }
 
-static void keep_furthest(tl_circuit *circuit, const observed *seen, const bool *is_seen, bool *keep)
+static void keep_furthest(tl_circuit *circuit, const observed *seen, const bool *is_seen, int most,
+                          bool *keep)
 {
     const tl_plan *plan = tl_circuit_plan(circuit);
     const int count = plan->signal_count;
@@ -138,7 +143,7 @@ static void keep_furthest(tl_circuit *circuit, const observed *seen, const bool 
             order[ordered++] = (seen_off){i, off[i]};
     }
     qsort(order, (size_t)ordered, sizeof *order, furthest_first);
-    for (int i = 0; i < ordered && kept < FOCUS_MOST; i++)
+    for (int i = 0; i < ordered && kept < most; i++)
         kept += keep_with_before(seen, order[i].signal, keep) +
                 keep_others_there(plan, order[i].signal, is_seen, keep);
     free(off);
@@ -158,14 +163,64 @@ static int signals_of(const observed *seen, bool *is)
     return count;
 }
 
+/* --- samples --- */
+
+/* The one that did not come, or else the one that is furthest from their middle. */
+static int furthest_sample(const seen_signal *s)
+{
+    const double middle = samples_mean(s->samples, s->count);
+    int at = 0;
+    for (int n = 0; n < s->count; n++) {
+        if (isnan(s->samples[n]))
+            return n;
+        at = fabs(s->samples[n] - middle) > fabs(s->samples[at] - middle) ? n : at;
+    }
+    return at;
+}
+
+/* A value that was shown belongs to the last. */
+static void thin(seen_signal *s, int most)
+{
+    if (s->count <= most || s->has_shown)
+        return;
+    const int from = furthest_sample(s) - most / 2, last = s->count - most,
+              first = from < 0      ? 0
+                      : from > last ? last
+                                    : from;
+    memmove(s->samples, s->samples + first, (size_t)most * sizeof *s->samples);
+    s->count = most;
+}
+
+static void thin_all(observed *few, int reads)
+{
+    int pairs = 0;
+    for (int k = 0; k < few->count; k++)
+        pairs += few->situations[k].signal_count;
+    for (int k = 0; k < few->count; k++) {
+        for (int i = 0; i < few->situations[k].signal_count; i++)
+            thin(&few->situations[k].signals[i],
+                 reads > SAMPLES_LEAST * pairs ? reads / pairs : SAMPLES_LEAST);
+    }
+}
+
 observed focus_on(tl_circuit *circuit, const observed *seen, int *were, int *are)
 {
     const size_t count = (size_t)tl_circuit_plan(circuit)->signal_count;
     bool *is_seen = tl_alloc(count + 1, sizeof *is_seen), *keep = tl_alloc(count + 1, sizeof *keep);
+    const int reads = count > LARGE ? READS_OF_LARGE : READS,
+              pairs = (count > LARGE ? PAIRS_OF_LARGE : PAIRS) / (seen->count > 0 ? seen->count : 1),
+              most = pairs < SIGNALS_LEAST  ? SIGNALS_LEAST
+                     : pairs > SIGNALS_MOST ? SIGNALS_MOST
+                                            : pairs;
     *were = signals_of(seen, is_seen);
-    if (*were > FOCUS_MOST)
-        keep_furthest(circuit, seen, is_seen, keep);
-    const observed few = only(seen, *were > FOCUS_MOST ? keep : is_seen);
+    if (*were > most) {
+        observed quick = only(seen, is_seen);
+        thin_all(&quick, 0);
+        keep_furthest(circuit, &quick, is_seen, most, keep);
+        observed_free(&quick);
+    }
+    observed few = only(seen, *were > most ? keep : is_seen);
+    thin_all(&few, reads);
     memset(is_seen, 0, count * sizeof *is_seen);
     *are = signals_of(&few, is_seen);
     free(is_seen);
