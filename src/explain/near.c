@@ -81,19 +81,19 @@ static void ask_of_output(tl_circuit *circuit, int output, bool *asked)
 /* False: everything may show. */
 static bool ask_of(tl_circuit *circuit, const situation *in, bool *asked)
 {
+    bool few = true;
     for (int i = 0; i < in->signal_count; i++)
         asked[in->signals[i].signal] = true;
     for (int i = 0; i < in->output_count; i++)
         ask_of_output(circuit, in->outputs[i].output, asked);
     for (int i = 0; i < in->meter_count; i++) {
         const bool ohms = in->meters[i].other != TL_NET_NONE;
-        if (ohms && circuit->plan->signal_count <= ALL_TELL)
-            return false;
+        few = few && !(ohms && circuit->plan->signal_count <= ALL_TELL);
         ask_of_node(circuit, in->meters[i].node, asked);
         if (ohms)
             ask_of_node(circuit, in->meters[i].other, asked);
     }
-    return true;
+    return few;
 }
 
 /* --- what is left --- */

@@ -314,6 +314,37 @@ static void one_is_found_among_all(void)
     tl_report_free(report);
 }
 
+static int index_of(const tl_plan *plan, const char *name)
+{
+    int index = 0;
+    CU_ASSERT_FATAL(tl_plan_signal(plan, name, &index) != NULL);
+    return index;
+}
+
+/* A voltmeter's network is on the bench, though an ohmmeter was said before it. */
+static void meters_are_on_the_bench(void)
+{
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(TL_SOURCE "/demo/fernhill.plan.yaml", report);
+    CU_ASSERT_FATAL(plan != NULL);
+    tl_circuit *circuit = tl_circuit_new(plan);
+    observed seen = {.every = 0.1};
+    seen_meter ohms = {.other = TL_NET_GROUND}, volts = {.other = TL_NET_NONE};
+    ohms.node = tl_net_find_node(tl_circuit_net(circuit), "house-battery.divider");
+    volts.node = tl_net_find_node(tl_circuit_net(circuit), "mirror-temperature.pin");
+    CU_ASSERT_FATAL(ohms.node != TL_NET_NONE && volts.node != TL_NET_NONE);
+    observed_add_meter(&seen, 0, &ohms);
+    observed_add_meter(&seen, 0, &volts);
+    bool *metered = signals_of_meters(circuit, &seen);
+    CU_ASSERT(metered[index_of(plan, "house-battery")]);
+    CU_ASSERT(metered[index_of(plan, "mirror-temperature")]);
+    free(metered);
+    observed_free(&seen);
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+    tl_report_free(report);
+}
+
 /* More than takes some seconds is refused, with its limit. */
 static void too_much_is_refused(void)
 {
@@ -357,6 +388,7 @@ static void too_much_is_refused(void)
 }
 
 CU_TestInfo large_plan_tests[] = {
+    {"meters are on the bench", meters_are_on_the_bench},
     {"too much is refused", too_much_is_refused},
     {"one is found among all", one_is_found_among_all},
     {"what is far changes no count", what_is_far_changes_no_count},
