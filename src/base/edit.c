@@ -107,47 +107,33 @@ static void add_item(const tl_report_file *file, const yaml_tree *list, const ch
     edit->end = edit->begin;
 }
 
-typedef struct {
-    tl_report *scratch;
-    yaml_tree *root;
-    const tl_report_file *file;
-} opened;
-
-static bool open_file(opened *o, const tl_report *report, tl_place place)
+/* A file as it was read. */
+static const tl_report_file *file_of(const tl_report *report, tl_place place)
 {
-    *o = (opened){.scratch = tl_report_new()};
-    if (place.file < 0 || place.file >= report->file_count)
-        return false;
-    o->file = &report->files[place.file];
-    o->root = yaml_read_text(o->file->text, o->file->size, o->scratch);
-    return o->root != NULL;
+    return place.file >= 0 && place.file < report->file_count && report->files[place.file].root != NULL
+               ? &report->files[place.file]
+               : NULL;
 }
 
-static void close_file(opened *o)
-{
-    yaml_free(o->root);
-    tl_report_free(o->scratch);
-}
+/* --- each in a file that could be read --- */
 
-/* --- each in a file that is open --- */
-
-static bool edit_key(const opened *o, tl_place map, bool of_key, const char *key, const char *value,
-                     tl_edit *edit)
+static bool edit_key(const tl_report_file *file, tl_place map, bool of_key, const char *key,
+                     const char *value, tl_edit *edit)
 {
-    const yaml_tree *at = (of_key ? map_of_key : map_at)(o->root, map);
+    const yaml_tree *at = (of_key ? map_of_key : map_at)(file->root, map);
     const yaml_tree *old = yaml_get(at, key);
     const bool found = at != NULL && at->begin < at->end;
     *edit = (tl_edit){.file = map.file};
     if (found && old != NULL)
         *edit = (tl_edit){map.file, old->begin, old->end, tl_copy_text(value), NULL};
     else if (found)
-        add_key(o->file, at, key, value, edit);
+        add_key(file, at, key, value, edit);
     return found;
 }
 
-static bool edit_value(const opened *o, tl_place place, const char *text, tl_edit *edit)
+static bool edit_value(const tl_report_file *file, tl_place place, const char *text, tl_edit *edit)
 {
-    const yaml_tree *at = text_at(o->root, place);
+    const yaml_tree *at = text_at(file->root, place);
     const bool found = at != NULL && at->begin < at->end;
     *edit = (tl_edit){.file = place.file};
     if (found)
@@ -155,32 +141,32 @@ static bool edit_value(const opened *o, tl_place place, const char *text, tl_edi
     return found;
 }
 
-static bool add_stage(const opened *o, const tl_change *change, tl_edit *edit)
+static bool add_stage(const tl_report_file *file, const tl_change *change, tl_edit *edit)
 {
-    const yaml_tree *signal = map_of_key(o->root, change->place);
+    const yaml_tree *signal = map_of_key(file->root, change->place);
     const yaml_tree *stages = yaml_get(signal, "stages");
     const bool found = signal != NULL && (stages == NULL || stages->kind == YAML_LIST);
     *edit = (tl_edit){.file = change->place.file};
     if (found && stages != NULL) {
-        add_item(o->file, stages, change->key, change->text, edit);
+        add_item(file, stages, change->key, change->text, edit);
     } else if (found) {
         char *list = text_of("[%s: %s]%s%s", change->key, change->text, "", "");
-        add_key(o->file, signal, "stages", list, edit);
+        add_key(file, signal, "stages", list, edit);
         free(list);
     }
     return found;
 }
 
-static bool edit_of(const opened *o, const tl_change *change, tl_edit *edit)
+static bool edit_of(const tl_report_file *file, const tl_change *change, tl_edit *edit)
 {
     switch (change->kind) {
     case TL_CHANGE_VALUE:
-        return edit_value(o, change->place, change->text, edit);
+        return edit_value(file, change->place, change->text, edit);
     case TL_CHANGE_KEY:
     case TL_CHANGE_KEY_OF:
-        return edit_key(o, change->place, change->kind == TL_CHANGE_KEY_OF, change->key, change->text, edit);
+        return edit_key(file, change->place, change->kind == TL_CHANGE_KEY_OF, change->key, change->text, edit);
     case TL_CHANGE_STAGE:
-        return add_stage(o, change, edit);
+        return add_stage(file, change, edit);
     }
     return false;
 }
@@ -189,46 +175,27 @@ static bool edit_of(const opened *o, const tl_change *change, tl_edit *edit)
 
 bool tl_edit_key(const tl_report *report, tl_place map, const char *key, const char *value, tl_edit *edit)
 {
-    opened o;
-    const bool found = open_file(&o, report, map) && edit_key(&o, map, false, key, value, edit);
-    close_file(&o);
-    return found;
+    const tl_report_file *file = file_of(report, map);
+    return file != NULL && edit_key(file, map, false, key, value, edit);
 }
 
 bool tl_edit_value(const tl_report *report, tl_place place, const char *text, tl_edit *edit)
 {
-    opened o;
-    const bool found = open_file(&o, report, place) && edit_value(&o, place, text, edit);
-    close_file(&o);
-    return found;
+    const tl_report_file *file = file_of(report, place);
+    return file != NULL && edit_value(file, place, text, edit);
 }
 
 bool tl_edit_of_change(const tl_report *report, const tl_change *change, tl_edit *edit)
 {
-    opened o;
-    if (change->text == NULL)
-        return false;
-    const bool found = open_file(&o, report, change->place) && edit_of(&o, change, edit);
-    close_file(&o);
-    return found;
+    const tl_report_file *file = file_of(report, change->place);
+    return change->text != NULL && file != NULL && edit_of(file, change, edit);
 }
 
 void tl_edits_of_findings(const tl_report *report, tl_edit *edits)
 {
-    memset(edits, 0, (size_t)report->count * sizeof *edits);
-    for (int file = 0; file < report->file_count; file++) {
-        opened o = {0};
-        bool open = false, tried = false;
-        for (int i = 0; i < report->count; i++) {
-            const tl_change *change = &report->findings[i].change;
-            if (change->text == NULL || change->place.file != file)
-                continue;
-            open = tried ? open : open_file(&o, report, change->place);
-            if (!open || !edit_of(&o, change, &edits[i]))
-                edits[i] = (tl_edit){0};
-            tried = true;
-        }
-        close_file(&o);
+    for (int i = 0; i < report->count; i++) {
+        if (!tl_edit_of_change(report, &report->findings[i].change, &edits[i]))
+            edits[i] = (tl_edit){0};
     }
 }
 

@@ -3,6 +3,7 @@
  * they point to. */
 #include "base/memory.h"
 #include "base/report_struct.h"
+#include "base/yaml_node.h"
 #include <math.h>
 #include <stdarg.h>
 #include <stdio.h>
@@ -34,6 +35,7 @@ void tl_report_free(tl_report *report)
     for (int i = 0; i < report->file_count; i++) {
         free(report->files[i].path);
         free(report->files[i].text);
+        yaml_free(report->files[i].root);
     }
     for (int i = 0; i < report->instead_count; i++) {
         free(report->instead[i].path);
@@ -80,7 +82,7 @@ void tl_report_instead(tl_report *report, const char *path, const char *text, si
 {
     report->instead = tl_grow(report->instead, (size_t)report->instead_count, sizeof *report->instead);
     tl_report_file *file = &report->instead[report->instead_count++];
-    *file = (tl_report_file){tl_copy_text(path), tl_alloc(size + 1, 1), size, false};
+    *file = (tl_report_file){tl_copy_text(path), tl_alloc(size + 1, 1), size, false, NULL};
     memcpy(file->text, text, size);
 }
 

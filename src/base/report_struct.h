@@ -11,6 +11,7 @@ typedef struct tl_report_file {
     char *text;
     size_t size;
     bool hidden; /* it may be anybody's: not a line of it is shown */
+    struct yaml_tree *root; /* of a YAML file that could be read; else NULL */
 } tl_report_file;
 
 struct tl_report {

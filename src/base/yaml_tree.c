@@ -23,7 +23,7 @@ enum { LINE_LONGEST = 4000, LINES_MOST = 20000 };
 static int add_file(tl_report *report, const char *path, char *text, size_t size)
 {
     report->files = tl_grow(report->files, (size_t)report->file_count, sizeof *report->files);
-    report->files[report->file_count] = (tl_report_file){tl_copy_text(path), text, size, false};
+    report->files[report->file_count] = (tl_report_file){tl_copy_text(path), text, size, false, NULL};
     return report->file_count++;
 }
 
@@ -384,7 +384,7 @@ static void build_document(builder *b, yaml_tree *root)
     }
 }
 
-static yaml_tree *parse(int file, tl_report *report)
+static const yaml_tree *parse(int file, tl_report *report)
 {
     struct fy_diag_cfg quiet;
     fy_diag_cfg_default(&quiet);
@@ -396,6 +396,7 @@ static yaml_tree *parse(int file, tl_report *report)
     const struct fy_parse_cfg config = {.flags = FYPCF_QUIET | FYPCF_DISABLE_MMAP_OPT, .diag = diag};
     builder b = {fy_parser_create(&config), report, file, false, {file, 1, 1}};
     yaml_tree *root = tl_alloc(1, sizeof *root);
+    report->files[file].root = root;
     if (b.parser == NULL ||
         fy_parser_set_string(b.parser, report->files[file].text, report->files[file].size) != 0)
         tl_memory_none();
@@ -411,61 +412,19 @@ static yaml_tree *parse(int file, tl_report *report)
     if (!b.failed)
         return root;
     yaml_free(root);
+    report->files[file].root = NULL;
     return NULL;
 }
 
-yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report *report)
+const yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report *report)
 {
     const int file = load_text_file(path, asked_from, report);
     return file >= 0 ? parse(file, report) : NULL;
 }
 
-yaml_tree *yaml_read_text(const char *text, size_t size, tl_report *report)
+const yaml_tree *yaml_read_text(const char *text, size_t size, tl_report *report)
 {
     char *copy = tl_alloc(size + 1, 1);
     const int file = take_file("", memcpy(copy, text, size), size, false, report);
     return file >= 0 ? parse(file, report) : NULL;
-}
-
-static void free_inside(yaml_tree *node)
-{
-    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
-    for (int i = 0; i < items; i++)
-        free_inside(&node->items[i]);
-    free(node->items);
-    free(node->text);
-}
-
-void yaml_free(yaml_tree *root)
-{
-    if (root == NULL)
-        return;
-    free_inside(root);
-    free(root);
-}
-
-/* The place of a key among a map's items; -1 where it is not there. */
-static int key_at(const yaml_tree *map, const char *key)
-{
-    for (int i = 0; map != NULL && map->kind == YAML_MAP && i < map->count; i++) {
-        const yaml_tree *name = &map->items[2 * i];
-        if (name->kind == YAML_TEXT && strcmp(name->text, key) == 0)
-            return 2 * i;
-    }
-    return -1;
-}
-
-const yaml_tree *yaml_get(const yaml_tree *map, const char *key)
-{
-    const int at = key_at(map, key);
-    if (at < 0)
-        return NULL;
-    map->items[at].asked = true;
-    return &map->items[at + 1];
-}
-
-const yaml_tree *yaml_find(const yaml_tree *map, const char *key)
-{
-    const int at = key_at(map, key);
-    return at < 0 ? NULL : &map->items[at + 1];
 }

@@ -448,8 +448,7 @@ static bool take_all(reader *r, const yaml_tree *root, tl_circuit *circuit, obse
 bool observed_load(observed *o, const char *path, tl_circuit *circuit, tl_report *report)
 {
     reader r = {.report = report, .path = path};
-    yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
+    const yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
     const bool good = root != NULL && take_all(&r, root, circuit, o);
-    yaml_free(root);
     return good;
 }

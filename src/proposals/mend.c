@@ -17,7 +17,7 @@ typedef struct {
     const tl_report *report;
     tl_circuit *circuit; /* of the plan as it is; made when a part is sized */
     tl_report *lost;     /* what it says where a file could not be read again, the first such; NULL */
-    tl_edit *own;        /* of every finding what its rule would write; each file is looked through once */
+    tl_edit *own;        /* of every finding what its rule would write */
     int trials;
 } mending;
 

@@ -83,29 +83,10 @@ static bool split(const char *path, segments *s)
     }
 }
 
-typedef struct {
-    const tl_report *report;
-    yaml_tree **roots; /* of every file; NULL where it is none */
-    tl_report *scratch;
-} open_files;
-
-static void open_all(open_files *o, const tl_report *report)
+/* Of a file that may be shown, and that could be read; else NULL. */
+static const yaml_tree *root_of(const tl_report *report, int file)
 {
-    *o = (open_files){report, tl_alloc((size_t)report->file_count + 1, sizeof *o->roots), tl_report_new()};
-    for (int i = 0; i < report->file_count; i++) {
-        const tl_report_file *file = &report->files[i];
-        const char *dot = strrchr(file->path, '.');
-        if (dot != NULL && strcmp(dot, ".yaml") == 0 && !file->hidden)
-            o->roots[i] = yaml_read_text(file->text, file->size, o->scratch);
-    }
-}
-
-static void close_all(open_files *o)
-{
-    for (int i = 0; i < o->report->file_count; i++)
-        yaml_free(o->roots[i]);
-    free(o->roots);
-    tl_report_free(o->scratch);
+    return report->files[file].hidden ? NULL : report->files[file].root;
 }
 
 /* Where a path has led so far: a node of a file. */
@@ -136,19 +117,20 @@ static const yaml_tree *step_over(const yaml_tree *node, const char *name)
 }
 
 /* A map that names a part's file has that file's keys, too. */
-static bool step_file(const open_files *o, const spot *at, const char *name, spot *next)
+static bool step_file(const tl_report *report, const spot *at, const char *name, spot *next)
 {
     for (int i = 0; at->node->kind == YAML_MAP && i < at->node->count; i++) {
         const yaml_tree *value = &at->node->items[2 * i + 1];
         if (value->kind != YAML_TEXT)
             continue;
-        for (int f = 0; f < o->report->file_count; f++) {
-            const char *path = o->report->files[f].path, *slash = strrchr(path, '/'),
+        for (int f = 0; f < report->file_count; f++) {
+            const char *path = report->files[f].path, *slash = strrchr(path, '/'),
                        *file = strrchr(value->text, '/');
-            const yaml_tree *found = o->roots[f] != NULL && strcmp(slash != NULL ? slash + 1 : path,
-                                                                   file != NULL ? file + 1 : value->text) == 0
-                                         ? step_over(o->roots[f], name)
-                                         : NULL;
+            const yaml_tree *found =
+                root_of(report, f) != NULL &&
+                        strcmp(slash != NULL ? slash + 1 : path, file != NULL ? file + 1 : value->text) == 0
+                    ? step_over(root_of(report, f), name)
+                    : NULL;
             if (found != NULL) {
                 *next = (spot){f, found};
                 return true;
@@ -159,13 +141,13 @@ static bool step_file(const open_files *o, const spot *at, const char *name, spo
 }
 
 /* Follows the path from one of its segments on; how many could be followed. */
-static int follow(const open_files *o, const segments *s, int from, spot *at)
+static int follow(const tl_report *report, const segments *s, int from, spot *at)
 {
     int i = from;
     for (; i < s->count; i++) {
         const yaml_tree *found = step_over(at->node, s->name[i]);
         spot next = {at->file, found};
-        if (found == NULL && !step_file(o, at, s->name[i], &next))
+        if (found == NULL && !step_file(report, at, s->name[i], &next))
             break;
         *at = next;
     }
@@ -173,14 +155,14 @@ static int follow(const open_files *o, const segments *s, int from, spot *at)
 }
 
 /* From the root of a file, and from each of its maps: the longest way wins, the first of equal ones. */
-static int follow_longest(const open_files *o, const segments *s, spot *best)
+static int follow_longest(const tl_report *report, const segments *s, spot *best)
 {
     int longest = 0;
-    for (int f = 0; f < o->report->file_count && longest < s->count; f++) {
-        const yaml_tree *root = o->roots[f];
+    for (int f = 0; f < report->file_count && longest < s->count; f++) {
+        const yaml_tree *root = root_of(report, f);
         for (int i = -1; root != NULL && root->kind == YAML_MAP && i < root->count; i++) {
             spot at = {f, i < 0 ? root : &root->items[2 * i + 1]};
-            const int reached = follow(o, s, 0, &at);
+            const int reached = follow(report, s, 0, &at);
             if (reached > longest) {
                 longest = reached;
                 *best = at;
@@ -218,7 +200,6 @@ bool vary_edit(const tl_report *report, const char *path, char value[VARY_VALUE]
                char why[VARY_WHY])
 {
     segments s;
-    open_files o;
     spot at = {-1, NULL};
     bool found = false;
     *edit = (tl_edit){.file = -1};
@@ -226,8 +207,7 @@ bool vary_edit(const tl_report *report, const char *path, char value[VARY_VALUE]
         snprintf(why, VARY_WHY, "'%.80s' is no path of names with dots between them", path);
         return false;
     }
-    open_all(&o, report);
-    const int reached = follow_longest(&o, &s, &at);
+    const int reached = follow_longest(report, &s, &at);
     if (reached == s.count && at.node->kind != YAML_MAP) {
         if (at.node->kind == YAML_TEXT)
             keep_tolerance(at.node->text, value);
@@ -246,7 +226,6 @@ bool vary_edit(const tl_report *report, const char *path, char value[VARY_VALUE]
         snprintf(why, VARY_WHY, "'%.80s' has no '%.60s'", s.name[reached - 1], s.name[reached]);
         list_keys(at.node, why);
     }
-    close_all(&o);
     return found;
 }
 

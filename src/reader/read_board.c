@@ -276,7 +276,7 @@ static bool read_board(reader *r, const yaml_tree *root, tl_board *board)
 
 tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
-    yaml_tree *root = yaml_read_file(path, asked_from, report);
+    const yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;
     tl_board *board = tl_alloc(1, sizeof *board);
@@ -284,7 +284,6 @@ tl_board *board_load_from(const char *path, tl_place asked_from, tl_report *repo
         .report = report, .path = path, .rails = &board->supplies, .rail_count = &board->supply_count};
     bool good = read_board(&r, root, board);
     good = check_all(&r, root, &keys_board) && good;
-    yaml_free(root);
     if (good)
         return board;
     tl_board_free(board);

@@ -302,13 +302,12 @@ static bool read_converter(reader *r, const yaml_tree *root, tl_converter *conve
 tl_converter *converter_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
     reader r = {.report = report, .path = path};
-    yaml_tree *root = yaml_read_file(path, asked_from, report);
+    const yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;
     tl_converter *converter = tl_alloc(1, sizeof *converter);
     bool good = read_converter(&r, root, converter);
     good = check_all(&r, root, &keys_converter_file) && good;
-    yaml_free(root);
     if (good)
         return converter;
     tl_converter_free(converter);
@@ -336,13 +335,12 @@ static bool read_mux(reader *r, const yaml_tree *root, tl_mux_part *part)
 tl_mux_part *mux_part_load_from(const char *path, tl_place asked_from, tl_report *report)
 {
     reader r = {.report = report, .path = path};
-    yaml_tree *root = yaml_read_file(path, asked_from, report);
+    const yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return NULL;
     tl_mux_part *part = tl_alloc(1, sizeof *part);
     bool good = read_mux(&r, root, part);
     good = check_all(&r, root, &keys_mux_file) && good;
-    yaml_free(root);
     if (good)
         return part;
     tl_mux_part_free(part);

@@ -100,7 +100,7 @@ bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors
 {
     reader r = {.report = report, .path = path};
     tl_stock ohms = {0}, farads = {0};
-    yaml_tree *root = yaml_read_file(path, asked_from, report);
+    const yaml_tree *root = yaml_read_file(path, asked_from, report);
     if (root == NULL)
         return false;
     bool good = read_head(&r, root, "drawer") && check_map(&r, root, &keys_drawer);
@@ -109,7 +109,6 @@ bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors
         good = read_entries(&r, yaml_get(root, "capacitors"), "capacitors", TL_DIM_FARAD, &farads) && good;
     }
     good = check_all(&r, root, &keys_drawer) && good;
-    yaml_free(root);
     if (good && resistors != NULL)
         *resistors = ohms;
     else

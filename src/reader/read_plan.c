@@ -155,7 +155,7 @@ enum { INCLUDES_MOST = 16 };
 
 /* A file that joins this plan: its tree, and its own path for what it might name. */
 typedef struct {
-    yaml_tree *root;
+    const yaml_tree *root;
     char *path;
 } included_file;
 
@@ -196,10 +196,8 @@ static bool open_includes(reader *r, const yaml_tree *node, included_file files[
 
 static void close_includes(included_file *files, int count)
 {
-    for (int i = 0; i < count; i++) {
-        yaml_free(files[i].root);
+    for (int i = 0; i < count; i++)
         free(files[i].path);
-    }
 }
 
 static bool open_drawers(reader *r, const yaml_tree *node, tl_plan *plan)
@@ -234,7 +232,7 @@ static bool open_plug_in(reader *r, const yaml_tree *node, tl_plan *plan)
         return false;
     char *path = beside(r->path, text);
     reader of = {.report = r->report, .path = path};
-    yaml_tree *root =
+    const yaml_tree *root =
         may_join(path, node->place, r->path, r->report) ? yaml_read_file(path, node->place, r->report) : NULL;
     bool good = root != NULL && read_head(&of, root, "plug-in");
     if (good) {
@@ -243,7 +241,6 @@ static bool open_plug_in(reader *r, const yaml_tree *node, tl_plan *plan)
         good = take_keys(&of, root, &keys_plug_in, plan->plug_in);
         good = check_all(&of, root, &keys_plug_in) && good;
     }
-    yaml_free(root);
     free(path);
     return good;
 }
@@ -455,14 +452,13 @@ static bool read_plan(reader *r, const yaml_tree *root, tl_plan *plan)
 tl_plan *tl_plan_load(const char *path, tl_report *report)
 {
     reader r = {.report = report, .path = path};
-    yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
+    const yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
     if (root == NULL)
         return NULL;
     tl_plan *plan = tl_alloc(1, sizeof *plan);
     plan->path = tl_copy_text(path);
     bool good = read_plan(&r, root, plan);
     good = check_all(&r, root, &keys_plan) && good;
-    yaml_free(root);
     if (good)
         return plan;
     tl_plan_free(plan);

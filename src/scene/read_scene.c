@@ -190,13 +190,12 @@ tl_scene *tl_scene_load(const char *path, tl_circuit *circuit, tl_report *report
 {
     const tl_plan *plan = tl_circuit_plan(circuit);
     reader r = {.report = report, .path = path, .rails = &plan->supplies, .rail_count = &plan->supply_count};
-    yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
+    const yaml_tree *root = yaml_read_file(path, (tl_place){-1, 0, 0}, report);
     if (root == NULL)
         return NULL;
     tl_scene *scene = tl_alloc(1, sizeof *scene);
     bool good = read_scene(&r, root, circuit, scene);
     good = check_all(&r, root, &keys_scene) && good;
-    yaml_free(root);
     if (good)
         return scene;
     tl_scene_free(scene);
