@@ -18,14 +18,30 @@ static bool stands_at(const yaml_tree *node, tl_place place)
     return node->place.line == place.line && node->place.column == place.column;
 }
 
+static int items_of(const yaml_tree *node)
+{
+    return node->kind == YAML_MAP ? 2 * node->count : node->count;
+}
+
+/* The first item that may hold what stands at a place: items stand in the order of the file. */
+static int item_for(const yaml_tree *node, tl_place place)
+{
+    int i = 0;
+    for (; i + 1 < items_of(node); i++) {
+        const tl_place next = node->items[i + 1].place;
+        if (next.line > place.line || (next.line == place.line && next.column >= place.column))
+            break;
+    }
+    return i;
+}
+
 /* The map that begins at a place: of a block that is where its first key stands. */
 static const yaml_tree *map_at(const yaml_tree *node, tl_place place)
 {
     if (node->kind == YAML_MAP && stands_at(node, place))
         return node;
-    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
     const yaml_tree *found = NULL;
-    for (int i = 0; i < items && found == NULL; i++)
+    for (int i = item_for(node, place); i < items_of(node) && found == NULL; i++)
         found = map_at(&node->items[i], place);
     return found;
 }
@@ -38,19 +54,17 @@ static const yaml_tree *map_of_key(const yaml_tree *node, tl_place place)
         const yaml_tree *key = &node->items[2 * i], *value = &node->items[2 * i + 1];
         found = stands_at(key, place) && value->kind == YAML_MAP ? value : NULL;
     }
-    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
-    for (int i = 0; i < items && found == NULL; i++)
+    for (int i = item_for(node, place); i < items_of(node) && found == NULL; i++)
         found = map_of_key(&node->items[i], place);
     return found;
 }
 
 static const yaml_tree *text_at(const yaml_tree *node, tl_place place)
 {
-    if (node->kind == YAML_TEXT && node->place.line == place.line && node->place.column == place.column)
+    if (node->kind == YAML_TEXT && stands_at(node, place))
         return node;
-    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
     const yaml_tree *found = NULL;
-    for (int i = 0; i < items && found == NULL; i++)
+    for (int i = item_for(node, place); i < items_of(node) && found == NULL; i++)
         found = text_at(&node->items[i], place);
     return found;
 }
@@ -164,7 +178,8 @@ static bool edit_of(const tl_report_file *file, const tl_change *change, tl_edit
         return edit_value(file, change->place, change->text, edit);
     case TL_CHANGE_KEY:
     case TL_CHANGE_KEY_OF:
-        return edit_key(file, change->place, change->kind == TL_CHANGE_KEY_OF, change->key, change->text, edit);
+        return edit_key(file, change->place, change->kind == TL_CHANGE_KEY_OF, change->key, change->text,
+                        edit);
     case TL_CHANGE_STAGE:
         return add_stage(file, change, edit);
     }

@@ -418,6 +418,11 @@ static const yaml_tree *parse(int file, tl_report *report)
 
 const yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report *report)
 {
+    const bool named = asked_from.file >= 0; /* by another file: many multiplexers are of one */
+    for (int i = 0; i < report->file_count && named; i++) {
+        if (report->files[i].root != NULL && strcmp(report->files[i].path, path) == 0)
+            return report->files[i].root;
+    }
     const int file = load_text_file(path, asked_from, report);
     return file >= 0 ? parse(file, report) : NULL;
 }

@@ -19,9 +19,9 @@ bool may_join(const char *path, tl_place asked_from, const char *file, tl_report
 int load_text_file(const char *path, tl_place asked_from, tl_report *report);
 
 /*
- * Reads one file; the tree is the report's, which keeps it with the text. Every failure is reported with its
- * place and answered with NULL. slug "unreadable-file" is used where the file itself cannot be read, "syntax"
- * where it is no YAML of the kind we take.
+ * Reads one file; what others name is read once for a report. The tree is the report's, which keeps it with
+ * the text. Every failure is reported with its place and answered with NULL. slug "unreadable-file" is used
+ * where the file itself cannot be read, "syntax" where it is no YAML of the kind we take.
  */
 const yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report *report);
 /* The same from a text that was a file's. */

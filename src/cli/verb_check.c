@@ -5,6 +5,7 @@
 #include "cli/check_vary.h"
 #include "cli/cli.h"
 #include "cli/demo_data.h"
+#include "cli/mend_kinds.h"
 #include "elaborate/circuit_struct.h"
 #include "printing/changes.h"
 #include "tinyladder/design/proposals.h"
@@ -79,57 +80,6 @@ static error_t parse_check(int key, char *text, struct argp_state *state)
     return 0;
 }
 
-/* --- fixes that are shown to fix --- */
-
-/* A plan as it is checked: its findings, and of each the edit that mends it, text NULL where none is shown
- * to. */
-typedef struct {
-    tl_report *report;
-    tl_plan *plan;
-    tl_circuit *circuit;
-    tl_edit *edits;
-} checked;
-
-static bool check_only(checked *c, const char *path, const changes *fixed)
-{
-    *c = (checked){.report = new_report()};
-    changes_hold(fixed, c->report);
-    c->plan = tl_plan_load(path, c->report);
-    if (c->plan == NULL)
-        return false;
-    c->circuit = tl_circuit_new(c->plan);
-    tl_plan_check(c->circuit, c->report);
-    return true;
-}
-
-/* With the edits that are shown to mend, too. */
-static bool check_file(checked *c, const char *path, const changes *fixed)
-{
-    if (!check_only(c, path, fixed))
-        return false;
-    c->edits = must(calloc((size_t)tl_report_count(c->report) + 1, sizeof *c->edits));
-    tl_report *lost = tl_mend_findings(c->plan, c->report, c->edits);
-    if (lost == NULL)
-        return true;
-    for (int i = 0; i < tl_report_count(c->report); i++)
-        tl_edit_free(&c->edits[i]);
-    free(c->edits);
-    c->edits = NULL;
-    tl_report_free(c->report);
-    c->report = lost; /* it says what is wrong now */
-    return false;
-}
-
-static void close_checked(checked *c)
-{
-    for (int i = 0; c->edits != NULL && i < tl_report_count(c->report); i++)
-        tl_edit_free(&c->edits[i]);
-    free(c->edits);
-    tl_circuit_free(c->circuit);
-    tl_plan_free(c->plan);
-    tl_report_free(c->report);
-}
-
 /* --- in a line each --- */
 
 /* file:line:col: severity: text [slug], also of what cannot be read */
@@ -157,44 +107,7 @@ static int say_unreadable(const check_options *o, const checked *c)
     return EXIT_UNREADABLE;
 }
 
-/* --- one fix after the other --- */
-
-/* The first fix that there is, told in a line; false where none is left. */
-static bool fix_first(const checked *c, changes *fixed, FILE *told)
-{
-    for (int i = 0; i < tl_report_count(c->report); i++) {
-        const tl_edit *edit = &c->edits[i];
-        const tl_finding *f = tl_report_finding(c->report, i);
-        if (edit->text == NULL)
-            continue;
-        size_t size = 0;
-        char *text = tl_edit_apply(c->report, edit, 1, &size);
-        changes_put(fixed, c->report, edit->file, text, size);
-        free(text);
-        fprintf(told, "%s:%d:%d: fixed: %s [%s]\n", tl_report_file_path(c->report, edit->file), f->place.line,
-                f->place.column, f->cause, f->slug);
-        return true;
-    }
-    return false;
-}
-
-/* One after the other, since a fix can take other findings with it: after each, all is read anew. */
-static int find_fixes(const check_options *o, changes *fixed, FILE *told)
-{
-    enum { ROUNDS_MOST = 200 };
-    int status = EXIT_DONE;
-    bool again = true;
-    for (int round = 0; again && round < ROUNDS_MOST; round++) {
-        checked c;
-        again = check_file(&c, o->plan, fixed);
-        if (again)
-            again = fix_first(&c, fixed, told);
-        else
-            status = say_unreadable(o, &c);
-        close_checked(&c);
-    }
-    return status;
-}
+/* --- fixes --- */
 
 static int fix_file(const check_options *o)
 {
@@ -203,7 +116,12 @@ static int fix_file(const check_options *o)
     char *text = NULL;
     size_t size = 0;
     FILE *told = tl_text_begin(&text, &size);
-    int status = find_fixes(o, &fixed, told);
+    checked lost;
+    int status = EXIT_DONE;
+    if (!find_fixes(o->plan, &fixed, told, &lost)) {
+        status = say_unreadable(o, &lost);
+        close_checked(&lost);
+    }
     tl_text_end(told, &text);
     if (status == EXIT_DONE)
         status = changes_make(&fixed, o->dry, text, to);

@@ -424,12 +424,12 @@ static int run_kind(const size_kind *kind, int argc, char **argv)
 /* --- a part of a plan --- */
 
 /* What was typed to choose from; else what the plan says of it. */
-static bool load_plan_stock(const size_call *call, const tl_plan *plan, const tl_part *part, tl_stock *stock,
-                            tl_stock *capacitors, tl_report *report)
+static bool load_plan_stock(const size_call *call, const tl_circuit *circuit, const tl_part *part,
+                            tl_stock *stock, tl_stock *capacitors, tl_report *report)
 {
     if (call->drawer != NULL || call->series_given || call->tolerance_given)
         return load_stock(call, stock, capacitors, report);
-    part_stock(plan, part, stock, capacitors);
+    part_stock(circuit, part, stock, capacitors);
     return true;
 }
 
@@ -442,7 +442,7 @@ static int size_part(size_call *call, tl_plan *plan, const tl_part *part, tl_cir
     tl_facts_of_part(circuit, part, &facts);
     take_facts(call, &facts);
     note_said(call);
-    if (!load_plan_stock(call, plan, part, &stock, &capacitors, report)) {
+    if (!load_plan_stock(call, circuit, part, &stock, &capacitors, report)) {
         print_unreadable(report);
     } else if (call->compare != NULL) {
         status = size_compare_in_plan(call, plan, report, part, &stock, &capacitors);

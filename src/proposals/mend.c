@@ -9,7 +9,8 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { TRIALS_MOST = 48 }; /* a file with more findings than that has other troubles */
+/* A file with more findings than that has other troubles; in a large plan each trial takes its time. */
+enum { TRIALS_MOST = 48, LARGE = 100 };
 
 /* What is asked again and again while fixes are looked for. */
 typedef struct {
@@ -18,12 +19,14 @@ typedef struct {
     tl_circuit *circuit; /* of the plan as it is; made when a part is sized */
     tl_report *lost;     /* what it says where a file could not be read again, the first such; NULL */
     tl_edit *own;        /* of every finding what its rule would write */
-    int trials;
+    int trials, trials_most;
 } mending;
 
 static void mending_begin(mending *m, const tl_plan *plan, const tl_report *report)
 {
+    const int signals = plan->signal_count;
     *m = (mending){.plan = plan, .report = report};
+    m->trials_most = signals > LARGE ? TRIALS_MOST * LARGE / signals : TRIALS_MOST;
     m->own = tl_alloc((size_t)tl_report_count(report) + 1, sizeof *m->own);
     tl_edits_of_findings(report, m->own);
 }
@@ -65,6 +68,11 @@ static void end(mending *m, tl_trial *trial)
     tl_trial_end(trial);
 }
 
+static bool wastes_more(const mending *m, const tl_trial *trial, int subject)
+{
+    return count_of(trial->report, wasted, subject) > count_of(m->report, wasted, subject);
+}
+
 /* Whether the finding is gone with these edits, nothing worse has come, and the converter's range is no less
  * used than before. */
 static bool is_mended(const mending *m, const tl_trial *trial, const tl_finding *finding)
@@ -72,16 +80,14 @@ static bool is_mended(const mending *m, const tl_trial *trial, const tl_finding 
     return trial->plan != NULL &&
            count_of(trial->report, finding->slug, finding->subject) <
                count_of(m->report, finding->slug, finding->subject) &&
-           count_of(trial->report, wasted, finding->subject) <=
-               count_of(m->report, wasted, finding->subject) &&
-           tl_trial_worse(trial, m->report, TL_NONE) == NULL;
+           !wastes_more(m, trial, finding->subject) && tl_trial_worse(trial, m->report, TL_NONE) == NULL;
 }
 
 static bool passes(mending *m, const tl_finding *finding, const tl_edit *edit)
 {
     tl_trial trial;
     size_t size = 0;
-    if (m->trials >= TRIALS_MOST || m->lost != NULL)
+    if (m->trials >= m->trials_most || m->lost != NULL)
         return false;
     m->trials++;
     char *text = tl_edit_apply(m->report, edit, 1, &size);
@@ -217,16 +223,16 @@ static bool is_same_edit(const tl_edit *a, const tl_edit *b)
     return a->file == b->file && a->begin == b->begin && a->end == b->end && strcmp(a->text, b->text) == 0;
 }
 
-/* The edits of all findings, each once; -1 where two of them cannot stand together. */
-static int gather(const tl_edit *edits, int findings, tl_edit *all)
+/* Edits of one file, each once. Those that cannot stand with one before them are to be tried alone. */
+static int gather(const tl_edit *edits, int findings, tl_edit *all, bool *alone)
 {
     int count = 0;
     for (int i = 0; i < findings; i++) {
-        bool known = edits[i].text == NULL;
+        bool known = edits[i].text == NULL || alone[i];
         for (int k = 0; k < count && !known; k++) {
             known = is_same_edit(&all[k], &edits[i]);
-            if (!known && overlap(&all[k], &edits[i]))
-                return -1;
+            alone[i] = !known && overlap(&all[k], &edits[i]);
+            known = known || alone[i];
         }
         if (!known)
             all[count++] = edits[i];
@@ -234,24 +240,41 @@ static int gather(const tl_edit *edits, int findings, tl_edit *all)
     return count;
 }
 
-/* Whether all edits together, in one file, leave nothing of their findings and bring nothing worse. */
-static bool mend_together(mending *m, const tl_edit *edits)
+/* Finds edits that leave their findings, or where something worse has come; false where there are any. */
+static bool all_mended(const mending *m, const tl_trial *trial, const tl_edit *edits, bool *alone)
 {
     const int findings = tl_report_count(m->report);
-    tl_edit *all = tl_alloc((size_t)findings, sizeof *all);
-    const int count = gather(edits, findings, all);
+    const tl_finding *worse = NULL;
+    bool good = true;
+    for (int i = 0; i < findings; i++) {
+        const tl_finding *f = tl_report_finding(m->report, i);
+        if (edits[i].text == NULL || alone[i])
+            continue;
+        alone[i] = count_of(trial->report, f->slug, f->subject) > 0 || wastes_more(m, trial, f->subject);
+        good = good && !alone[i];
+    }
+    while ((worse = tl_trial_worse_after(trial, m->report, TL_NONE, worse)) != NULL) {
+        for (int i = 0; i < findings; i++)
+            alone[i] = alone[i] || tl_report_finding(m->report, i)->subject == worse->subject;
+        good = false;
+    }
+    return good;
+}
+
+/* Whether these edits, in one file, leave nothing of their findings and bring nothing worse. Those that do
+ * not stand with the others are to be tried alone. */
+static bool stand_together(mending *m, const tl_edit *edits, bool *alone)
+{
+    const int findings = tl_report_count(m->report);
+    tl_edit *all = tl_alloc((size_t)findings + 1, sizeof *all);
+    const int count = gather(edits, findings, all, alone);
     bool good = count > 1;
     if (good) {
         tl_trial trial;
         size_t size = 0;
         char *text = tl_edit_apply(m->report, all, count, &size);
         tl_trial_begin(&trial, m->plan, m->report, all[0].file, text, size);
-        good = trial.plan != NULL && tl_trial_worse(&trial, m->report, TL_NONE) == NULL;
-        for (int i = 0; i < findings && good; i++) {
-            const tl_finding *f = tl_report_finding(m->report, i);
-            good = edits[i].text == NULL ||
-                   (count_of(trial.report, f->slug, f->subject) == 0 && is_mended(m, &trial, f));
-        }
+        good = trial.plan != NULL && all_mended(m, &trial, edits, alone);
         end(m, &trial);
         free(text);
     }
@@ -259,21 +282,55 @@ static bool mend_together(mending *m, const tl_edit *edits)
     return good;
 }
 
-tl_report *tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits)
+/* Tries all edits together, then without those that do not stand with the others; false where none do. */
+static bool mend_together(mending *m, const tl_edit *edits, bool *alone)
+{
+    enum { TRIES = 3 };
+    bool good = false;
+    for (int i = 0; i < TRIES && !good && m->lost == NULL; i++)
+        good = stand_together(m, edits, alone);
+    return good;
+}
+
+bool tl_mends_together(const tl_plan *plan, const tl_report *report, const tl_edit *edits)
+{
+    mending m;
+    bool *alone = tl_alloc((size_t)tl_report_count(report) + 1, sizeof *alone), good;
+    mending_begin(&m, plan, report);
+    good = stand_together(&m, edits, alone);
+    for (int i = 0; i < tl_report_count(report); i++)
+        good = good && !alone[i];
+    tl_report_free(m.lost);
+    mending_end(&m);
+    free(alone);
+    return good;
+}
+
+tl_report *tl_mend_kind(const tl_plan *plan, const tl_report *report, const char *slug, tl_edit *edits)
 {
     const int count = tl_report_count(report);
+    bool *alone = tl_alloc((size_t)count + 1, sizeof *alone);
     mending m;
     mending_begin(&m, plan, report);
-    for (int i = 0; i < count; i++)
-        mend(&m, tl_report_finding(report, i), false, &edits[i]);
-    if (!mend_together(&m, edits)) {
-        for (int i = 0; i < count; i++) {
-            const bool tried = edits[i].text != NULL;
-            tl_edit_free(&edits[i]);
-            if (tried)
-                mend(&m, tl_report_finding(report, i), true, &edits[i]);
-        }
+    memset(edits, 0, (size_t)count * sizeof *edits);
+    for (int i = 0; i < count; i++) {
+        const tl_finding *f = tl_report_finding(report, i);
+        if (slug == NULL || strcmp(f->slug, slug) == 0)
+            mend(&m, f, false, &edits[i]);
+    }
+    const bool good = mend_together(&m, edits, alone);
+    for (int i = 0; i < count; i++) {
+        if (edits[i].text == NULL || (good && !alone[i]))
+            continue;
+        tl_edit_free(&edits[i]);
+        mend(&m, tl_report_finding(report, i), true, &edits[i]);
     }
     mending_end(&m);
+    free(alone);
     return m.lost;
+}
+
+tl_report *tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits)
+{
+    return tl_mend_kind(plan, report, NULL, edits);
 }

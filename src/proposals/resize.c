@@ -2,7 +2,9 @@
 /* A part that stands in a plan, sized anew with what the plan says where it stands. */
 #include "proposals/resize.h"
 #include "base/memory.h"
+#include "elaborate/circuit_struct.h"
 #include "proposals/jobs.h"
+#include "reader/read_plan.h"
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -19,11 +21,12 @@ static double stated_tolerance(const tl_part *part, double otherwise)
     return isnan(widest) ? otherwise : widest;
 }
 
-void part_stock(const tl_plan *plan, const tl_part *part, tl_stock *resistors, tl_stock *capacitors)
+void part_stock(const tl_circuit *circuit, const tl_part *part, tl_stock *resistors, tl_stock *capacitors)
 {
+    const tl_plan *plan = circuit->plan;
     if (!plan->has_drawer) {
         *resistors = tl_stock_series(TL_E24, 10, 10e6, stated_tolerance(part, 0.01));
-        tl_plan_take_parts(plan, resistors);
+        take_parts(&circuit->parts, resistors);
         *capacitors = tl_stock_series(TL_E6, 100e-12, 100e-6, stated_tolerance(part, 0.1));
         return;
     }
@@ -32,7 +35,7 @@ void part_stock(const tl_plan *plan, const tl_part *part, tl_stock *resistors, t
         tl_stock_add(resistors, plan->resistors.parts[i]);
     for (int i = 0; i < plan->capacitors.count; i++)
         tl_stock_add(capacitors, plan->capacitors.parts[i]);
-    tl_plan_take_parts(plan, resistors);
+    take_parts(&circuit->parts, resistors);
     for (int i = 0; i < 2 && part->value[i] != NULL; i++) { /* its own parts are there to be chosen again */
         for (int k = 0; k < plan->resistors.count; k++) {
             tl_stock_part own = plan->resistors.parts[k];
@@ -129,7 +132,6 @@ static bool edit_for(const tl_report *report, const tl_part *part, char value[2]
 int part_resized(const tl_report *report, tl_circuit *circuit, const tl_part *part,
                  tl_edit edits[RESIZED_MOST])
 {
-    const tl_plan *plan = tl_circuit_plan(circuit);
     const size_kind *kind = size_kind_of(part->job);
     tl_any_requirement requirement;
     tl_facts facts;
@@ -139,7 +141,7 @@ int part_resized(const tl_report *report, tl_circuit *circuit, const tl_part *pa
     tl_facts_of_part(circuit, part, &facts);
     kind->set_defaults(&requirement);
     size_take_facts(kind, &requirement, NULL, &facts);
-    part_stock(plan, part, &resistors, &capacitors);
+    part_stock(circuit, part, &resistors, &capacitors);
     tl_size_result *result = tl_size_result_new(&resistors, RESIZED_MOST);
     result->capacitors = &capacitors;
     kind->size(&requirement, result);

@@ -9,7 +9,7 @@ enum { RESIZED_MOST = 6 };
 
 /* What a part can be chosen from: the plan's drawers less what the rest of the plan takes, or E24 and E6 with
  * the tolerance that the part is stated with. To be freed. */
-void part_stock(const tl_plan *plan, const tl_part *part, tl_stock *resistors, tl_stock *capacitors);
+void part_stock(const tl_circuit *circuit, const tl_part *part, tl_stock *resistors, tl_stock *capacitors);
 
 /* The values of a choice, by the names that the part has for them; false where one is missing. */
 bool part_values(const tl_part *part, const tl_size_result *result, const tl_choice *choice,

@@ -182,11 +182,10 @@ static void mark_used(tl_stock *resistors, double value)
             resistors->parts[i].used || fabs(resistors->parts[i].value / value - 1) < 1e-9;
 }
 
-void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
+void take_parts(const tl_parts *parts, tl_stock *resistors)
 {
-    tl_parts parts = tl_plan_parts(plan);
-    for (int i = 0; i < parts.count; i++) {
-        const tl_plan_part *part = &parts.part[i];
+    for (int i = 0; i < parts->count; i++) {
+        const tl_plan_part *part = &parts->part[i];
         if (!tl_part_is_bought(part) || part->fitted || tl_role_of(part->role)->dimension != TL_DIM_OHM)
             continue;
         for (int k = 0; k < 2; k++) {
@@ -196,5 +195,11 @@ void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
                 (void)tl_stock_take(resistors, part->value->parts[k]);
         }
     }
+}
+
+void tl_plan_take_parts(const tl_plan *plan, tl_stock *resistors)
+{
+    tl_parts parts = tl_plan_parts(plan);
+    take_parts(&parts, resistors);
     tl_parts_free(&parts);
 }

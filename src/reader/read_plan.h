@@ -3,6 +3,7 @@
 #ifndef TL_READ_PLAN_H
 #define TL_READ_PLAN_H
 
+#include "model/parts.h"
 #include "reader/reader.h"
 
 /* source.c, stage.c, reading.c: what a signal is made of. */
@@ -50,6 +51,8 @@ int add_pin(tl_plan *plan, const char *owner, const char *name, const tl_pin *li
 
 /* read_drawer.c: parts without a tolerance of their own take that of their value in the plan's drawers. */
 void plan_take_tolerances(tl_plan *plan);
+/* tl_plan_take_parts(), of parts that are listed already. */
+void take_parts(const tl_parts *parts, tl_stock *resistors);
 bool drawer_load_from(const char *path, tl_place asked_from, tl_stock *resistors, tl_stock *capacitors,
                       tl_report *report);
 

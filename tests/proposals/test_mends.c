@@ -240,7 +240,88 @@ static void a_lost_file_is_no_answer(void)
     tl_report_free(report);
 }
 
+/* All of a kind are mended at once, and each as it is where it is the only one. */
+static void a_kind_at_once(void)
+{
+    static const char *const lines[] = {
+        "  a%d: {source: {voltage: 0 V .. 30 V}, stages: [divider: {upper: 33k ±2 %%, lower: 10k ±2 %%}], "
+        "pin: "
+        "L%d, reading: {unit: V}}\n",
+        "  a%d: {source: {contact: ground}, pin: L%d}\n",
+        "  a%d: {source: {voltage: 0 V .. 12 V}, stages: [divider: {upper: 22k ±1 %%, lower: 10k ±1 %%}], "
+        "pin: "
+        "L%d, reading: {unit: V}}\n",
+    };
+    static const struct {
+        int line, pin;
+    } signals[] = {{0, 4}, {0, 5}, {2, 6}, {0, 7}, {2, 16}, {1, 20}, {1, 21}, {1, 22}};
+    char whole[2000], wanted[2000];
+    int used = snprintf(whole, sizeof whole, "%ssignals:\n", HEAD),
+        out = snprintf(wanted, sizeof wanted, "%s", whole);
+    for (size_t i = 0; i < ROWS(signals); i++) {
+        char line[300], alone[800];
+        snprintf(line, sizeof line, lines[signals[i].line], signals[i].pin, signals[i].pin);
+        const int size = snprintf(alone, sizeof alone, "%ssignals:\n%s", HEAD, line);
+        used += snprintf(whole + used, sizeof whole - (size_t)used, "%s", line);
+        const char *path = scratch_file("alone.plan.yaml", alone, (size_t)size);
+        run_result m = run_command("check", path, "--fix", NULL);
+        char *text = text_of(path);
+        CHECK_ROW(line, m.status == 0 && strcmp(text, alone) != 0);
+        out += snprintf(wanted + out, sizeof wanted - (size_t)out, "%s", strstr(text, "signals:\n") + 9);
+        free(text);
+        run_free(&m);
+    }
+    const char *path = scratch_file("whole.plan.yaml", whole, (size_t)used);
+    run_result m = run_command("check", path, "--fix", NULL);
+    char *text = text_of(path);
+    int fixes = 0;
+    for (const char *at = m.out; (at = strstr(at, ": fixed: ")) != NULL; at++)
+        fixes++;
+    CU_ASSERT(m.status == 0 && fixes >= (int)ROWS(signals));
+    CU_ASSERT_STRING_EQUAL(text, wanted);
+    free(text);
+    run_free(&m);
+}
+
+/* Edits mend together only if each does: one that writes what is there leaves its finding. */
+static void together_is_each(void)
+{
+    static const char text[] =
+        HEAD "signals:\n  a: {source: {contact: ground}, pin: L20}\n  b: {source: "
+             "{contact: ground}, pin: L21}\n  c: {source: {contact: ground}, pin: L22}\n";
+    const char *path = scratch_file("three.plan.yaml", text, strlen(text));
+    tl_report *report = tl_report_new();
+    tl_plan *plan = tl_plan_load(path, report);
+    CU_ASSERT_FATAL(plan != NULL);
+    tl_circuit *circuit = tl_circuit_new(plan);
+    tl_plan_check(circuit, report);
+    const int count = tl_report_count(report);
+    tl_edit *edits = calloc((size_t)count + 1, sizeof *edits);
+    CU_ASSERT(tl_mend_kind(plan, report, "floating-input", edits) == NULL);
+    int first = 0, found = 0;
+    for (int i = count - 1; i >= 0; i--) {
+        const bool of_kind = strcmp(tl_report_finding(report, i)->slug, "floating-input") == 0;
+        CU_ASSERT((edits[i].text != NULL) == of_kind);
+        found += of_kind;
+        first = of_kind ? i : first;
+    }
+    CU_ASSERT_FATAL(found == 3);
+    CU_ASSERT(tl_mends_together(plan, report, edits));
+    char *const good = edits[first].text;
+    edits[first].text = "";
+    CU_ASSERT(!tl_mends_together(plan, report, edits));
+    edits[first].text = good;
+    for (int i = 0; i < count; i++)
+        tl_edit_free(&edits[i]);
+    free(edits);
+    tl_circuit_free(circuit);
+    tl_plan_free(plan);
+    tl_report_free(report);
+}
+
 CU_TestInfo mends_tests[] = {
+    {"a kind at once", a_kind_at_once},
+    {"together is each", together_is_each},
     {"what mends, mends", what_mends_mends},
     {"a fix is the first choice", a_fix_is_the_first_choice},
     {"mends as a person would", mends_as_a_person_would},

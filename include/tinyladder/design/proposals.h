@@ -187,13 +187,18 @@ void tl_question_ask(const tl_question *question, tl_size_result *result, int mo
  */
 bool tl_mend_finding(const tl_plan *plan, const tl_report *report, const tl_finding *finding, tl_edit *edit);
 /**
- * The same for every finding of a report: tried all together first, and one by one where that does not mend
- * all.
+ * The same for every finding of a report: tried all together first, and one by one those that do not stand
+ * with the others. In a plan of more than 100 signals fewer are tried one by one, the larger it is.
  * @param[out] edits  One for each finding, text NULL where there is none such; each to be freed.
  * @return NULL; or, where a file of the plan cannot be read this time, the report that says so, the caller's
  * to free: whether an edit mends is not known then.
  */
 tl_report *tl_mend_findings(const tl_plan *plan, const tl_report *report, tl_edit *edits);
+/** The same for findings of one kind: `slug`, or NULL for all. */
+tl_report *tl_mend_kind(const tl_plan *plan, const tl_report *report, const char *slug, tl_edit *edits);
+/** Whether two or more edits, text NULL for those that are left out, mend their findings together: one of
+ * them for each finding, all in one file. */
+bool tl_mends_together(const tl_plan *plan, const tl_report *report, const tl_edit *edits);
 
 #ifdef __cplusplus
 }
