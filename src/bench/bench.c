@@ -83,6 +83,7 @@ void tl_bench_free(tl_bench *bench)
     free(bench->lines);
     free(bench->mux_input);
     free(bench->routed);
+    free(bench->muxes);
     free(bench->pins);
     free(bench->closed);
     free(bench->pressed);

@@ -271,6 +271,7 @@ struct tl_bench {
     bench_line *lines;
     int *mux_input; /* of every multiplexer, the one that is switched through; TL_NONE */
     int *routed, routed_count; /* signals on the bench that come through multiplexers */
+    int *muxes, mux_count;     /* those that they come through, and those with an input at a rail */
     tl_bench_damage *damages;
     int damage_count;
     int64_t line_turn_ns; /* when a fault next may move a line or a multiplexer; INT64_MAX: never */

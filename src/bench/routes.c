@@ -2,6 +2,7 @@
 /* Multiplexers: which switch is closed follows from the lines that the firmware drives. */
 #include "base/memory.h"
 #include "bench/bench_internal.h"
+#include <stdlib.h>
 
 /* A line that nothing drives reads as low here: a real one would do as it likes, which check warns of. */
 static bool holds_high(const tl_bench *bench, const tl_line_holder *holder)
@@ -31,8 +32,8 @@ static bool choose_inputs(tl_bench *bench)
 {
     const tl_plan *plan = bench->circuit->plan;
     bool changed = false;
-    for (int m = 0; m < plan->mux_count; m++) {
-        const int input = chosen_input(bench, &plan->muxes[m]);
+    for (int i = 0; i < bench->mux_count; i++) {
+        const int m = bench->muxes[i], input = chosen_input(bench, &plan->muxes[m]);
         changed = changed || input != bench->mux_input[m];
         bench->mux_input[m] = input;
     }
@@ -43,12 +44,41 @@ static bool choose_inputs(tl_bench *bench)
 static void lead_tied(tl_bench *bench, bool make)
 {
     const tl_plan *plan = bench->circuit->plan;
-    for (int m = 0; m < plan->mux_count; m++) {
+    for (int k = 0; k < bench->mux_count; k++) {
+        const int m = bench->muxes[k];
         for (int i = 0; i < plan->muxes[m].part->inputs; i++) {
             if (plan->muxes[m].tied[i] != TL_OPEN && (bench->mux_input[m] == i) == make)
                 island_set_contact(bench, bench->circuit->mux_contact[m] + i, make);
         }
     }
+}
+
+static bool has_tied(const tl_mux *mux)
+{
+    int i = 0;
+    while (i < mux->part->inputs && mux->tied[i] == TL_OPEN)
+        i++;
+    return i < mux->part->inputs;
+}
+
+static void list_muxes(tl_bench *bench)
+{
+    const tl_circuit *c = bench->circuit;
+    const tl_plan *plan = c->plan;
+    bool *on = tl_alloc((size_t)plan->mux_count, sizeof *on);
+    for (int i = 0; i < bench->routed_count; i++) {
+        int pin = plan->signals[bench->routed[i]].pin;
+        for (int r = 0; r < c->signals[bench->routed[i]].route_length; r++) {
+            on[plan->pins[pin].mux] = true;
+            pin = plan->muxes[plan->pins[pin].mux].common;
+        }
+    }
+    bench->muxes = tl_alloc((size_t)plan->mux_count, sizeof *bench->muxes);
+    for (int m = 0; m < plan->mux_count; m++) {
+        if (on[m] || has_tied(&plan->muxes[m]))
+            bench->muxes[bench->mux_count++] = m;
+    }
+    free(on);
 }
 
 void routes_init(tl_bench *bench)
@@ -62,6 +92,7 @@ void routes_init(tl_bench *bench)
         if (c->signals[s].route_length > 0 && is_on_bench(bench, s))
             bench->routed[bench->routed_count++] = s;
     }
+    list_muxes(bench);
 }
 
 /* Break before make: all that open, then the one that closes. */

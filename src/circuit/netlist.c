@@ -32,7 +32,7 @@ static void *copy_rows(const void *rows, int count, size_t size)
     size_t room = 1; /* as tl_grow() would have it, which goes on from here */
     while (room < (size_t)count)
         room *= 2;
-    void *copy = tl_alloc(room, size);
+    void *copy = tl_grow(NULL, room / 2, size);
     if (count > 0)
         memcpy(copy, rows, (size_t)count * size);
     return copy;
