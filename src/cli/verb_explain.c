@@ -184,7 +184,7 @@ static void reveal_it(const hidden_fault *hidden)
 /* Every fault is played in every situation: more than this takes longer than anyone waits. */
 static bool is_too_much(const explain_options *o, const gathering *g)
 {
-    enum { PRACTICE = 100, SEEN = 2000, SITUATIONS_TIMES_SIGNALS = 16000 };
+    enum { PRACTICE = 60, SEEN = 2000, SITUATIONS_TIMES_SIGNALS = 16000 };
     const int signals = g->plan->signal_count, most = SITUATIONS_TIMES_SIGNALS / (signals > 0 ? signals : 1);
     int seen = 0;
     for (int k = 0; k < g->seen->count; k++)

@@ -10,7 +10,7 @@
 
 /* How many signals are compared; over all situations, and how many samples: fewer in a large plan, where each
  * takes longer. */
-enum { SIGNALS_MOST = 40, SIGNALS_LEAST = 8, SAMPLES_LEAST = 4, LARGE = 100 };
+enum { SIGNALS_MOST = 40, SIGNALS_LEAST = 8, SAMPLES_LEAST = 4, LARGE = 40 };
 enum { PAIRS = 81, READS = 324, PAIRS_OF_LARGE = 40, READS_OF_LARGE = 160 };
 static const double beyond = 1e9; /* what is not within tolerance comes before all that is */
 

@@ -231,7 +231,7 @@ void draw(watching *w)
     attroff(A_BOLD);
     char line[160];
     snprintf(line, sizeof line, "%s  x%g  %s%s", show(w->at, TL_DIM_SECOND).text, w->speed, modes[w->as],
-             w->ended    ? "  the scene has ended"
+             w->ended    ? (w->from != NULL ? "  no more counts come" : "  the scene has ended")
              : w->paused ? "  paused"
                          : "");
     mvprintw(1, 0, "%.*s", columns - 1, line);

@@ -21,8 +21,8 @@ typedef struct {
     int status;
 } screen_run;
 
-/* A terminal of this size; keys are typed one after the other, those behind a `?` once `shown` is there; a
- * signal may follow them. */
+/* A terminal of this size; keys are typed one after the other, the first once there is something, those
+ * behind a `?` once `shown` is there; a signal may follow them. */
 typedef struct {
     const char *name, *frames, *keys, *shown;
     int columns, rows, number;
@@ -60,15 +60,15 @@ static void run_in_terminal(screen_run *run, const screen_row *row)
     for (int idle = 0; idle < 100;) {
         struct pollfd ready = {.fd = terminal, .events = POLLIN};
         if (poll(&ready, 1, 50) <= 0) {
-            idle++;
-            continue;
+            idle++; /* a key may have changed nothing: the next one is typed all the same */
+        } else {
+            const ssize_t got = read(terminal, run->text + run->size, sizeof run->text - run->size - 1);
+            if (got <= 0)
+                break;
+            run->size += (size_t)got;
         }
-        const ssize_t got = read(terminal, run->text + run->size, sizeof run->text - run->size - 1);
-        if (got <= 0)
-            break;
-        run->size += (size_t)got;
         const bool is_shown = memmem(run->text, run->size, shown, strlen(shown)) != NULL;
-        if (*keys == '?' && !is_shown)
+        if (run->size == 0 || (*keys == '?' && !is_shown))
             continue;
         keys += *keys == '?';
         const size_t key = key_length(keys);
@@ -140,7 +140,7 @@ static void shows_and_restores(void)
          "\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB\033OB"
          "\033OC b?q",
          "10 of 10 on", 138, 60, 0, NULL, NULL, NULL, 0, NULL},
-        {"counts of a board", "100000", "\033OC bp?q", "12.60 V", 138, 46, 0, NULL, NULL, NULL, 0,
+        {"counts of a board", "100000", "\033OC b?pq", "12.60 V", 138, 46, 0, NULL, NULL, NULL, 0,
          "s 1 house-battery 3180\ns 2 house-battery 3181\n"},
     };
     for (size_t i = 0; i < ROWS(rows); i++) {

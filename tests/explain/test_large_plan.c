@@ -351,7 +351,7 @@ static void too_much_is_refused(void)
     static const struct {
         const char *line, *said;
     } rows[] = {{"explain near.plan.yaml --mystery 3",
-                 "--mystery: practise with a plan of 100 signals at most: this one has 104"},
+                 "--mystery: practise with a plan of 60 signals at most: this one has 104"},
                 {"explain near.plan.yaml --observed many.observed.yaml",
                  "154 situations of a plan of 104 signals: 153 at most"},
                 {"explain near.plan.yaml --observed all.observed.yaml",
