@@ -396,8 +396,11 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const dia
     if (o->two)
         likelihood = try_pairs(d, likelihood);
     predict(&d->asked, &d->all.list[0], SOUND_DRAWS, &sound);
-    for (int i = 0; i < d->asked.count; i++)
+    for (int i = 0; i < d->asked.count; i++) {
         d->within = is_within(&d->asked, &sound, i) && d->within;
+        if (is_beyond_source(&d->asked, &sound, i))
+            likelihood[SOUND] = -INFINITY;
+    }
     prediction_free(&sound);
     d->impossible =
         !d->within && is_wild(&d->asked, &d->predictions[0], &d->predictions[best_of(d, likelihood)]);

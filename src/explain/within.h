@@ -7,5 +7,7 @@
 
 /* Whether figure i is within it. */
 bool is_within(const question *q, const prediction *sound, int i);
+/* Whether figure i is beyond all that the source can do by the plan, where nothing more is said of it. */
+bool is_beyond_source(const question *q, const prediction *sound, int i);
 
 #endif
