@@ -8,10 +8,13 @@
 
 static const double anything = 1e-3;
 
+/* Of a source that nothing is said of, no cause is better for being sure what it does; one that is sure can
+ * be wrong. */
 static double agreement(const figure *f, double mean, double variance)
 {
     const double spread = sqrt(variance + f->least_spread * f->least_spread), z = (f->seen - mean) / spread;
-    return fmax(-z * z / 2 - log(spread), log(anything / fmax(f->range, 4 * f->least_spread)));
+    return fmax(-z * z / 2 - log(fmax(spread, f->unstated)),
+                log(anything / fmax(f->range, 4 * f->least_spread)));
 }
 
 /* Whether a figure is nowhere near what was predicted: a draw is near within what parts of a bench do, and

@@ -451,7 +451,7 @@ void moments(const prediction *p, int figures, int which, const bool *in, double
 
 /* Of a source that nothing is said of, a count tells no more than that it can be: no cause is better for
  * being sure of it. */
-static void widen_unstated(question *q)
+static void note_unstated(question *q)
 {
     const prediction sound = {.draws = DRAWS, .all = q->sound};
     for (int i = 0; i < q->count; i++) {
@@ -462,7 +462,7 @@ static void widen_unstated(question *q)
             situation_source(in, tl_circuit_plan(q->circuit), in->signals[f->index].signal) != NULL)
             continue;
         moments(&sound, q->count, i, NULL, &mean, &variance);
-        f->least_spread = fmax(f->least_spread, sqrt(variance));
+        f->unstated = sqrt(variance);
     }
 }
 
@@ -483,7 +483,7 @@ void question_of(question *q, tl_circuit *circuit, const observed *seen, const b
     for (int d = 0; d < DRAWS; d++)
         play(q, &sound, d, &all);
     free(all.floats);
-    widen_unstated(q);
+    note_unstated(q);
 }
 
 bool shows_anywhere(question *q, const hypothesis *h)

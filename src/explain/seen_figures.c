@@ -104,18 +104,18 @@ static void add_signal(question *q, int at, int index)
     if (s->count > 0 && analog) {
         const tl_analog_path *path = tl_circuit_path(q->circuit, s->signal);
         add(q, (figure){FIGURE_MEAN, at, index, samples_mean(samples, s->count),
-                        path->last_code > 20000 ? 4 : 2, (double)(path->last_code - path->first_code)});
+                        path->last_code > 20000 ? 4 : 2, (double)(path->last_code - path->first_code), 0});
     } else if (s->count > 0) {
-        add(q, (figure){FIGURE_MEAN, at, index, samples_mean(samples, s->count), 0.1, 1});
+        add(q, (figure){FIGURE_MEAN, at, index, samples_mean(samples, s->count), 0.1, 1, 0});
     }
     if (s->count > 1)
-        add(q, (figure){FIGURE_SPREAD, at, index, samples_spread(samples, s->count), 0.5, 7});
+        add(q, (figure){FIGURE_SPREAD, at, index, samples_spread(samples, s->count), 0.5, 7, 0});
     const double should =
         s->has_shown && analog ? question_shown(q, s->signal, samples_last(s)) : (double)NAN;
     if (isfinite(should)) {
         const double digit = pow(10, -question_signal(q, s->signal)->reading.decimals);
         add(q, (figure){FIGURE_SHOWN, at, index, s->shown - should,
-                        fmax(0.003 * full_scale(q, s->signal), digit), full_scale(q, s->signal)});
+                        fmax(0.003 * full_scale(q, s->signal), digit), full_scale(q, s->signal), 0});
     }
 }
 
@@ -127,14 +127,14 @@ void question_begin(question *q, tl_circuit *circuit, const observed *seen)
         for (int i = 0; i < in->signal_count; i++)
             add_signal(q, k, i);
         for (int i = 0; i < in->output_count; i++)
-            add(q, (figure){FIGURE_OUTPUT, k, i, (double)in->outputs[i].seen, 0.3, 2});
+            add(q, (figure){FIGURE_OUTPUT, k, i, (double)in->outputs[i].seen, 0.3, 2, 0});
         for (int i = 0; i < in->meter_count; i++) {
             const seen_meter *m = &in->meters[i];
             add(q, m->other != TL_NET_NONE
-                       ? (figure){FIGURE_OHMS, k, i, ohms_figure(m->shows), ohms_spread(m->shows), decades}
+                       ? (figure){FIGURE_OHMS, k, i, ohms_figure(m->shows), ohms_spread(m->shows), decades, 0}
                        : (figure){FIGURE_METER, k, i, m->shows,
                                   hypot(m->fixed + m->share * fabs(m->shows), supply_spread(q, m)),
-                                  usual_volts});
+                                  usual_volts, 0});
         }
     }
 }

@@ -23,6 +23,7 @@ typedef struct {
     double seen;
     double least_spread; /* no prediction is finer than this */
     double range;        /* of all that it can be */
+    double unstated;     /* spread that a source gives which nothing is said of; else 0 */
 } figure;
 
 typedef struct {

@@ -458,7 +458,58 @@ static void the_same_question_has_the_same_answer(void)
     json_decref(two);
 }
 
+/* Of a source that nothing is said of the plan's own range holds: ends by hand, 150 ohm ±1 % at 3.3 V ±2 %,
+ * and a thermistor of 33.62 kOhm at 0 degC and 2.488 kOhm at 60 degC under 10 kOhm. A cause that gives
+ * another count for sure is not it either. */
+static void a_source_has_its_range(void)
+{
+    static const char text[] =
+        "tinyladder: plan 1\ntitle: t\n" LAPWING "signals:\n"
+        "  level: {source: {current: 4 mA .. 20 mA}, stages: [load: 150 ohm ±1 %], pin: L5, reading: {unit: "
+        "'%', "
+        "points: [4 mA: 0 %, 20 mA: 100 %]}}\n"
+        "  water: {source: {resistance: 10k ±1 %, at: 25 degC, beta: 3950 K, over: 0 .. 60 degC}, stages: "
+        "[partner: "
+        "{upper: 10k ±1 %, to: logic}], pin: L6, reference: logic, reading: {unit: degC}}\n";
+    static const struct {
+        const char *saw;
+        bool within;
+        const char *first, *not_first; /* a place and its kind, or NULL */
+    } rows[] = {
+        {"level --saw 0", false, "level.source open", NULL},
+        {"level --saw 700", false, NULL, "level.source open"}, /* 4 mA is 722 at least */
+        {"level --saw 735", true, NULL, NULL},
+        {"level --saw 3820", true, NULL, NULL}, /* 20 mA is 3838 at most */
+        {"level --saw 3880", false, NULL, NULL},
+        {"water --saw 4095", false, "water.source open", NULL},
+        {"water --saw 3220", false, NULL, "water.source open"}, /* 0 degC is 3173 at most */
+        {"water --saw 3140", true, NULL, NULL},
+        {"water --saw 835", true, NULL, NULL},
+        {"water --saw 770", false, NULL, NULL}, /* 60 degC is 803 at least */
+        {"water --saw 0", false, NULL, "water.source open"},
+    };
+    const char *path = scratch_file("range.plan.yaml", text, strlen(text));
+    for (size_t i = 0; i < ROWS(rows); i++) {
+        char line[700], is[200];
+        snprintf(line, sizeof line, "'%s/tinyladder' --outside explain '%s' %s --json", TL_BUILD, path,
+                 rows[i].saw);
+        run_result r = shell(line);
+        json_t *object = json_loads(r.out, 0, NULL);
+        const json_t *first = json_array_get(json_object_get(object, "causes"), 0);
+        CHECK_ROW(rows[i].saw, r.status == (rows[i].within ? 0 : 1));
+        CHECK_ROW(rows[i].saw, json_is_true(json_object_get(object, "within")) == rows[i].within);
+        snprintf(is, sizeof is, "%s %s", json_string_value(json_object_get(first, "part")),
+                 json_string_value(json_object_get(first, "kind")));
+        CHECK_ROW(rows[i].saw, (strcmp(is, " sound") == 0) == rows[i].within);
+        CHECK_ROW(rows[i].saw, rows[i].first == NULL || strcmp(is, rows[i].first) == 0);
+        CHECK_ROW(rows[i].saw, rows[i].not_first == NULL || strcmp(is, rows[i].not_first) != 0);
+        json_decref(object);
+        run_free(&r);
+    }
+}
+
 CU_TestInfo explain_tests[] = {
+    {"a source has its range", a_source_has_its_range},
     {"names what was done to it", names_what_was_done_to_it},
     {"says where nothing explains it", says_where_nothing_explains_it},
     {"a rail has one value", a_rail_has_one_value},
