@@ -17,6 +17,23 @@ static double agreement(const figure *f, double mean, double variance)
                 log(anything / fmax(f->range, 4 * f->least_spread)));
 }
 
+/* Whether the converter has no such count, and no draw has one either. */
+static bool is_off_scale(const question *q, const prediction *p, int i)
+{
+    const figure *f = &q->figures[i];
+    if (f->kind != FIGURE_MEAN)
+        return false;
+    const int signal = q->seen->situations[f->situation].signals[f->index].signal;
+    if (!question_signal(q, signal)->analog)
+        return false;
+    const tl_analog_path *path = tl_circuit_path(q->circuit, signal);
+    const double first = (double)path->first_code - 0.5, last = (double)path->last_code + 0.5;
+    bool off = f->seen < first || f->seen > last;
+    for (int d = 0; d < p->draws && off; d++)
+        off = p->all[d * q->count + i] >= first && p->all[d * q->count + i] <= last;
+    return off;
+}
+
 /* Whether a figure is nowhere near what was predicted: a draw is near within what parts of a bench do, and
  * draws that are far apart leave room between them. */
 bool is_wild(const question *q, const prediction *sound, const prediction *p)
@@ -28,6 +45,8 @@ bool is_wild(const question *q, const prediction *sound, const prediction *p)
             near = fmin(near, fabs(f->seen - p->all[d * q->count + i]));
         if (near > 5 * sqrt(fmin(p->variance[i], sound->variance[i]) + f->least_spread * f->least_spread) &&
             near > sqrt(p->variance[i]))
+            return true;
+        if (is_off_scale(q, p, i))
             return true;
     }
     return false;

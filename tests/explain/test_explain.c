@@ -475,18 +475,21 @@ static void a_source_has_its_range(void)
         const char *saw;
         bool within;
         const char *first, *not_first; /* a place and its kind, or NULL */
+        bool impossible;               /* the converter has no such count */
     } rows[] = {
-        {"level --saw 0", false, "level.source open", NULL},
-        {"level --saw 700", false, NULL, "level.source open"}, /* 4 mA is 722 at least */
-        {"level --saw 735", true, NULL, NULL},
-        {"level --saw 3820", true, NULL, NULL}, /* 20 mA is 3838 at most */
-        {"level --saw 3880", false, NULL, NULL},
-        {"water --saw 4095", false, "water.source open", NULL},
-        {"water --saw 3220", false, NULL, "water.source open"}, /* 0 degC is 3173 at most */
-        {"water --saw 3140", true, NULL, NULL},
-        {"water --saw 835", true, NULL, NULL},
-        {"water --saw 770", false, NULL, NULL}, /* 60 degC is 803 at least */
-        {"water --saw 0", false, NULL, "water.source open"},
+        {"level --saw 0", false, "level.source open", NULL, false},
+        {"level --saw 700", false, NULL, "level.source open", false}, /* 4 mA is 722 at least */
+        {"level --saw 735", true, NULL, NULL, false},
+        {"level --saw 3820", true, NULL, NULL, false}, /* 20 mA is 3838 at most */
+        {"level --saw 3880", false, NULL, NULL, false},
+        {"water --saw 4095", false, "water.source open", NULL, false},
+        {"water --saw 3220", false, NULL, "water.source open", false}, /* 0 degC is 3173 at most */
+        {"water --saw 3140", true, NULL, NULL, false},
+        {"water --saw 835", true, NULL, NULL, false},
+        {"water --saw 770", false, NULL, NULL, false}, /* 60 degC is 803 at least */
+        {"water --saw 0", false, NULL, "water.source open", false},
+        {"level --saw 4096", false, NULL, NULL, true},
+        {"level --saw 5000", false, NULL, NULL, true},
     };
     const char *path = scratch_file("range.plan.yaml", text, strlen(text));
     for (size_t i = 0; i < ROWS(rows); i++) {
@@ -501,6 +504,7 @@ static void a_source_has_its_range(void)
         snprintf(is, sizeof is, "%s %s", json_string_value(json_object_get(first, "part")),
                  json_string_value(json_object_get(first, "kind")));
         CHECK_ROW(rows[i].saw, (strcmp(is, " sound") == 0) == rows[i].within);
+        CHECK_ROW(rows[i].saw, json_is_true(json_object_get(object, "impossible")) == rows[i].impossible);
         CHECK_ROW(rows[i].saw, rows[i].first == NULL || strcmp(is, rows[i].first) == 0);
         CHECK_ROW(rows[i].saw, rows[i].not_first == NULL || strcmp(is, rows[i].not_first) != 0);
         json_decref(object);
