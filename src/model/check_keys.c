@@ -6,14 +6,30 @@
 #include "base/memory.h"
 #include "base/report_struct.h"
 #include "model/take.h"
+#include <stdio.h>
 #include <string.h>
 
 static void check_section(reader *r, const yaml_tree *node, const key_section *section);
 
+/* Its example; of keys with values the first of them. */
+static void example_of(const known_key *key, char *text, size_t size)
+{
+    const known_key *first = key->section != NULL ? &key->section->keys[0] : NULL;
+    const char *value = first == NULL ? NULL : first->example != NULL ? first->example : first->words;
+    if (key->example != NULL)
+        snprintf(text, size, "%.80s", key->example);
+    else if (value != NULL)
+        snprintf(text, size, "{%.40s: %.*s}", first->name, (int)strcspn(value, "|"), value);
+    else
+        snprintf(text, size, "..");
+}
+
 static void want_shape(reader *r, const yaml_tree *node, const known_key *key, const char *shape)
 {
-    report_error(r, "wrong-shape", node->place, "%s is %s, such as '%s: %.80s'", key->name, shape, key->name,
-                 key->example != NULL ? key->example : "..");
+    char example[120];
+    example_of(key, example, sizeof example);
+    report_error(r, "wrong-shape", node->place, "%s is %s, such as '%s: %s'", key->name, shape, key->name,
+                 example);
 }
 
 static bool is_text(reader *r, const yaml_tree *node, const known_key *key)
