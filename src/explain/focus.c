@@ -196,10 +196,10 @@ static void thin_all(observed *few, int reads)
     int pairs = 0;
     for (int k = 0; k < few->count; k++)
         pairs += few->situations[k].signal_count;
+    const int each = pairs > 0 && reads / pairs > SAMPLES_LEAST ? reads / pairs : SAMPLES_LEAST;
     for (int k = 0; k < few->count; k++) {
         for (int i = 0; i < few->situations[k].signal_count; i++)
-            thin(&few->situations[k].signals[i],
-                 reads > SAMPLES_LEAST * pairs ? reads / pairs : SAMPLES_LEAST);
+            thin(&few->situations[k].signals[i], each);
     }
 }
 

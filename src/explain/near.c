@@ -109,7 +109,8 @@ static int owner_of_path(const tl_plan *plan, const char *path)
 
 void owners_of(const tl_plan *plan, const char *line, int owner[2])
 {
-    const char *path = strchr(line, ' ') + 1, *other = *path == '[' ? strchr(path, ' ') : NULL;
+    const char *space = strchr(line, ' '), *path = space != NULL ? space + 1 : line,
+               *other = *path == '[' ? strchr(path, ' ') : NULL;
     owner[0] = owner_of_path(plan, path + (*path == '['));
     owner[1] = other != NULL ? owner_of_path(plan, other + 1) : owner[0];
 }

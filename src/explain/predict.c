@@ -353,7 +353,7 @@ static void wire_for(const question *q, const hypothesis *h)
     const bool all = q->parts->wired == NULL && (h->line == NULL || touches_all(q->circuit, &h->fault) ||
                                                  (h->is_pair && touches_all(q->circuit, &h->other)));
     for (int i = 0; i < count; i++)
-        q->here[i] = all || q->metered[i];
+        q->here[i] = all || (q->metered != NULL && q->metered[i]);
     for (int i = 0; i < 4; i++) {
         if (h->line != NULL && h->owner[i] != TL_NONE)
             q->here[h->owner[i]] = true;
