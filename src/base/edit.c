@@ -18,16 +18,11 @@ static bool stands_at(const yaml_tree *node, tl_place place)
     return node->place.line == place.line && node->place.column == place.column;
 }
 
-static int items_of(const yaml_tree *node)
-{
-    return node->kind == YAML_MAP ? 2 * node->count : node->count;
-}
-
 /* The first item that may hold what stands at a place: items stand in the order of the file. */
 static int item_for(const yaml_tree *node, tl_place place)
 {
     int i = 0;
-    for (; i + 1 < items_of(node); i++) {
+    for (; i + 1 < yaml_items(node); i++) {
         const tl_place next = node->items[i + 1].place;
         if (next.line > place.line || (next.line == place.line && next.column >= place.column))
             break;
@@ -41,7 +36,7 @@ static const yaml_tree *map_at(const yaml_tree *node, tl_place place)
     if (node->kind == YAML_MAP && stands_at(node, place))
         return node;
     const yaml_tree *found = NULL;
-    for (int i = item_for(node, place); i < items_of(node) && found == NULL; i++)
+    for (int i = item_for(node, place); i < yaml_items(node) && found == NULL; i++)
         found = map_at(&node->items[i], place);
     return found;
 }
@@ -54,7 +49,7 @@ static const yaml_tree *map_of_key(const yaml_tree *node, tl_place place)
         const yaml_tree *key = &node->items[2 * i], *value = &node->items[2 * i + 1];
         found = stands_at(key, place) && value->kind == YAML_MAP ? value : NULL;
     }
-    for (int i = item_for(node, place); i < items_of(node) && found == NULL; i++)
+    for (int i = item_for(node, place); i < yaml_items(node) && found == NULL; i++)
         found = map_of_key(&node->items[i], place);
     return found;
 }
@@ -64,7 +59,7 @@ static const yaml_tree *text_at(const yaml_tree *node, tl_place place)
     if (node->kind == YAML_TEXT && stands_at(node, place))
         return node;
     const yaml_tree *found = NULL;
-    for (int i = item_for(node, place); i < items_of(node) && found == NULL; i++)
+    for (int i = item_for(node, place); i < yaml_items(node) && found == NULL; i++)
         found = text_at(&node->items[i], place);
     return found;
 }

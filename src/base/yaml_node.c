@@ -4,10 +4,14 @@
 #include <stdlib.h>
 #include <string.h>
 
+int yaml_items(const yaml_tree *node)
+{
+    return node->kind == YAML_MAP ? 2 * node->count : node->count;
+}
+
 static void free_inside(yaml_tree *node)
 {
-    const int items = node->kind == YAML_MAP ? 2 * node->count : node->count;
-    for (int i = 0; i < items; i++)
+    for (int i = 0; i < yaml_items(node); i++)
         free_inside(&node->items[i]);
     free(node->items);
     free(node->text);

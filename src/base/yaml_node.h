@@ -22,6 +22,9 @@ struct yaml_tree {
 
 void yaml_free(yaml_tree *root);
 
+/* How many items it has, keys and values of a map each. */
+int yaml_items(const yaml_tree *node);
+
 /* The value of a key, or NULL; the key is noted as asked for. */
 const yaml_tree *yaml_get(const yaml_tree *map, const char *key);
 

@@ -426,10 +426,3 @@ const yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report
     const int file = load_text_file(path, asked_from, report);
     return file >= 0 ? parse(file, report) : NULL;
 }
-
-const yaml_tree *yaml_read_text(const char *text, size_t size, tl_report *report)
-{
-    char *copy = tl_alloc(size + 1, 1);
-    const int file = take_file("", memcpy(copy, text, size), size, false, report);
-    return file >= 0 ? parse(file, report) : NULL;
-}

@@ -24,7 +24,5 @@ int load_text_file(const char *path, tl_place asked_from, tl_report *report);
  * where the file itself cannot be read, "syntax" where it is no YAML of the kind we take.
  */
 const yaml_tree *yaml_read_file(const char *path, tl_place asked_from, tl_report *report);
-/* The same from a text that was a file's. */
-const yaml_tree *yaml_read_text(const char *text, size_t size, tl_report *report);
 
 #endif

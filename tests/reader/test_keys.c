@@ -129,7 +129,8 @@ static void every_key_is_read(void)
     static const key_section section = {"trial", "a trial", rows};
     static const char text[] = "{read: 1, unread: 2}";
     tl_report *report = tl_report_new();
-    const yaml_tree *root = yaml_read_text(text, strlen(text), report);
+    const yaml_tree *root =
+        yaml_read_file(scratch_file("trial.yaml", text, strlen(text)), (tl_place){-1, 0, 0}, report);
     CU_ASSERT_FATAL(root != NULL);
     reader as = {.report = report, .path = "trial"};
     CU_ASSERT(yaml_get(root, "read") != NULL);
