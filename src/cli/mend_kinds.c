@@ -78,21 +78,28 @@ static bool is_chosen(const checked *c, const tl_finding *f, const tl_edit *edit
     return false;
 }
 
-/* With the first one those of its kind elsewhere, one for each signal, where they mend together; text NULL
- * for the rest. */
+/* With the first one those of its kind elsewhere, one for each signal: all of them that mend together, or
+ * half, or a quarter; text NULL for the rest. */
 static void choose_fixes(const checked *c, int first, tl_edit *chosen)
 {
     const int count = tl_report_count(c->report);
     const char *slug = tl_report_finding(c->report, first)->slug;
+    int chosen_count = 0;
     for (int i = first; i < count; i++) {
         const tl_finding *f = tl_report_finding(c->report, i);
-        if (c->edits[i].text != NULL && strcmp(f->slug, slug) == 0 && !is_chosen(c, f, &c->edits[i], chosen))
+        if (c->edits[i].text != NULL && strcmp(f->slug, slug) == 0 &&
+            !is_chosen(c, f, &c->edits[i], chosen)) {
             chosen[i] = c->edits[i];
+            chosen_count++;
+        }
     }
-    if (tl_mends_together(c->plan, c->report, chosen))
-        return;
-    memset(chosen, 0, (size_t)count * sizeof *chosen);
-    chosen[first] = c->edits[first];
+    while (chosen_count > 1 && !tl_mends_together(c->plan, c->report, chosen)) {
+        const int half = chosen_count / 2;
+        for (int i = count - 1; chosen_count > half; i--) {
+            chosen_count -= chosen[i].text != NULL;
+            chosen[i] = (tl_edit){0};
+        }
+    }
 }
 
 /* A line for each; false where there is none. */

@@ -283,6 +283,36 @@ static void a_kind_at_once(void)
     run_free(&m);
 }
 
+/* Where not all of a kind fit, as many as do: a pull of 10 kOhm draws 3.366 V / 9.9 kOhm = 0.34 mA, so that a
+ * supply of 1.8 mA feeds five of seven. */
+static void as_many_as_fit(void)
+{
+    static const char *const pins[] = {"L20", "L21", "L22", "L23", "L30", "L31", "L32"};
+    char text[1000];
+    run_result r = run_program((const char *const[]){"/bin/sh", "-c",
+                                                     "sed 's/logic: 3.3 V ±2 %/logic: {voltage: 3.3 V ±2 %, "
+                                                     "current: 1.8 mA}/' '" TL_SOURCE
+                                                     "/demo/lapwing.board.yaml' >small.board.yaml",
+                                                     NULL},
+                               TL_SCRATCH);
+    CU_ASSERT_FATAL(r.status == 0);
+    run_free(&r);
+    int used =
+        snprintf(text, sizeof text, "tinyladder: plan 1\ntitle: t\nboard: small.board.yaml\nsignals:\n");
+    for (size_t i = 0; i < ROWS(pins); i++)
+        used += snprintf(text + used, sizeof text - (size_t)used,
+                         "  a%zu: {source: {contact: ground}, pin: %s}\n", i, pins[i]);
+    const char *path = scratch_file("few.plan.yaml", text, (size_t)used);
+    run_result m = run_command("check", path, "--fix", "--brief", NULL);
+    int fixes = 0, left = 0;
+    for (const char *at = m.err; (at = strstr(at, ": fixed: ")) != NULL; at++)
+        fixes++;
+    for (const char *at = m.out; (at = strstr(at, "[floating-input]")) != NULL; at++)
+        left++;
+    CU_ASSERT(m.status == 1 && fixes == 5 && left == 2 && strstr(m.out, "over-budget") == NULL);
+    run_free(&m);
+}
+
 /* Edits mend together only if each does: one that writes what is there leaves its finding. */
 static void together_is_each(void)
 {
@@ -321,6 +351,7 @@ static void together_is_each(void)
 
 CU_TestInfo mends_tests[] = {
     {"a kind at once", a_kind_at_once},
+    {"as many as fit", as_many_as_fit},
     {"together is each", together_is_each},
     {"what mends, mends", what_mends_mends},
     {"a fix is the first choice", a_fix_is_the_first_choice},
