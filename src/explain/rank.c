@@ -399,7 +399,7 @@ bool diagnose(diagnosis *d, tl_circuit *circuit, const observed *seen, const dia
     for (int i = 0; i < d->asked.count; i++) {
         d->within = is_within(&d->asked, &sound, i) && d->within;
         if (is_beyond_source(&d->asked, &sound, i))
-            likelihood[SOUND] = -INFINITY;
+            likelihood[SOUND] = likelihood[OTHER_SOURCE] = -INFINITY;
     }
     prediction_free(&sound);
     d->impossible =

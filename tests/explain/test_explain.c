@@ -490,6 +490,8 @@ static void a_source_has_its_range(void)
         {"water --saw 0", false, NULL, "water.source open", false},
         {"level --saw 4096", false, NULL, NULL, true},
         {"level --saw 5000", false, NULL, NULL, true},
+        {"--saw level=0 --saw water=2048 --source 'water=25 degC ±1 degC'", false, "level.source open", NULL,
+         false},
     };
     const char *path = scratch_file("range.plan.yaml", text, strlen(text));
     for (size_t i = 0; i < ROWS(rows); i++) {
@@ -505,6 +507,10 @@ static void a_source_has_its_range(void)
                  json_string_value(json_object_get(first, "kind")));
         CHECK_ROW(rows[i].saw, (strcmp(is, " sound") == 0) == rows[i].within);
         CHECK_ROW(rows[i].saw, json_is_true(json_object_get(object, "impossible")) == rows[i].impossible);
+        const json_t *causes = json_object_get(object, "causes");
+        for (size_t k = 0; k < json_array_size(causes) && !rows[i].within; k++)
+            CHECK_ROW(rows[i].saw,
+                      json_string_length(json_object_get(json_array_get(causes, k), "part")) > 0);
         CHECK_ROW(rows[i].saw, rows[i].first == NULL || strcmp(is, rows[i].first) == 0);
         CHECK_ROW(rows[i].saw, rows[i].not_first == NULL || strcmp(is, rows[i].not_first) != 0);
         json_decref(object);
